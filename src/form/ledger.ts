@@ -1,0 +1,21 @@
+import type { Span } from './model.js';
+
+/** What became of one use, control, rule or declaration. */
+export type Fate = 'carried' | 'kept' | 'retired' | 'by-hand';
+
+export interface LedgerEntry {
+  entry: Fate;
+  span: Span;
+  what: string;
+  why: string;
+}
+
+/** What a writer wants done: edits of files, new files, and the account of it. Offsets count in the original text. */
+export interface RewritePlan {
+  edits: { file: string; start: number; end: number; text: string }[];
+  creates: { file: string; text: string }[];
+  deletes: string[];
+  ledger: LedgerEntry[];
+  /** npm packages the result imports. */
+  dependencies: { name: string; range: string }[];
+}

@@ -1,0 +1,269 @@
+/** A stretch of a file's text: offsets in UTF-16 units, `end` not included. `file` is an absolute path. */
+export interface Span {
+  file: string;
+  start: number;
+  end: number;
+}
+
+/** A piece of source text that a writer may print elsewhere or with other names in it. */
+export interface Code extends Span {
+  /** Places inside that stand for something else than their own text, in order, not overlapping. */
+  holes: Hole[];
+}
+
+/** A place inside a piece of code, and what it stands for. */
+export type Hole =
+  /** The value a field held before the update that this code computes. */
+  | { kind: 'previous'; start: number; end: number; field: string; shorthand?: string }
+  /** Other code takes this place: an argument that was handed over. */
+  | { kind: 'given'; start: number; end: number; code: Code; shorthand?: string }
+  /** A name of the surrounding scope; it has to be handed over when the code moves out of that scope. */
+  | { kind: 'captured'; start: number; end: number; name: string; type: string | undefined; stable: boolean; shorthand?: string }
+  /** An expression of a `return`; `unchanged` where it gives the previous value back. */
+  | { kind: 'returned'; start: number; end: number; value: Code; unchanged: boolean };
+
+export type ValueKind =
+  | 'text'
+  | 'number'
+  | 'boolean'
+  | 'date'
+  | 'choice'
+  | 'many choices'
+  | 'file'
+  | 'group'
+  | 'list of rows'
+  | 'other';
+
+/** One named value of a form. */
+export interface Field {
+  /** Path of the field, such as `address.town`. */
+  name: string;
+  kind: ValueKind;
+  /**
+   * `field`: a person edits it or it is sent. `status`: the form keeps it for itself (errors, submitting, …)
+   * in the same place as its fields.
+   */
+  role: 'field' | 'status';
+  /** Type as source text; undefined where the code does not tell it. */
+  type: string | undefined;
+  /** Whether the type was written by the author rather than taken from the initial value. */
+  typeWritten: boolean;
+  initial: Initial;
+  /** Comments of the declaration that belong to this field: on lines of their own before it, and behind it. */
+  commentsBefore: string[];
+  commentBehind: string | undefined;
+  /** The names under which the source knows it and its setter; empty where it has none of its own. */
+  names: { value?: string; setter?: string };
+  declared: Span;
+}
+
+/** A field's initial value. */
+export interface Initial {
+  code: Code | undefined;
+  text: string;
+  /** `constant`: the same at every time and place; `each-render`: an expression; `once`: a function called at the first render. */
+  when: 'constant' | 'each-render' | 'once';
+}
+
+/** The element or component that shows and edits a field. */
+export interface Control {
+  field: string;
+  /** Tag name as written. */
+  element: string;
+  /** The element's `type`, where it is plain text. */
+  type: string | undefined;
+  name: string | undefined;
+  label: string | undefined;
+  /** Property that shows the value, and event that changes it. */
+  shows: string | undefined;
+  changes: string | undefined;
+  /** What the handler does to the value on its way in, as source text; undefined when it is taken as it is. */
+  wayIn: string | undefined;
+  span: Span;
+}
+
+export type Surrounding = 'render' | 'event' | 'submit' | 'effect' | 'callback' | 'child' | 'module';
+
+interface UseBase {
+  span: Span;
+  where: Surrounding;
+}
+
+/** New value of one field in a change. */
+export type NewValue =
+  /** An expression that does not look at the previous value. */
+  | { kind: 'value'; code: Code }
+  /** Computed from what the fields held before; `body` is an expression or a function body in braces. */
+  | { kind: 'from-previous'; body: Code; block: boolean; reads: string[]; parameter: string | undefined; whole: Code | undefined }
+  /** The field's initial value. */
+  | { kind: 'initial' };
+
+export interface Assignment {
+  field: string;
+  value: NewValue;
+}
+
+/** Reads one field. A shorthand property keeps its key when the name changes. */
+export interface ReadUse extends UseBase {
+  kind: 'read';
+  field: string;
+  shorthand: boolean;
+}
+
+/** Reads all values at once; `spread` where they are spread into an object. */
+export interface ReadAllUse extends UseBase {
+  kind: 'read-all';
+}
+
+/** Changes one or several fields in one step. */
+export interface SetUse extends UseBase {
+  kind: 'set';
+  assignments: Assignment[];
+  /** Every field goes back to its initial value. */
+  resetsAll: boolean;
+  /** The statement that is nothing but this change. */
+  statement: Span | undefined;
+  /** The change is the whole body of an arrow function. */
+  arrowBody: boolean;
+  /** Values read from the surrounding render are the latest: nothing changed them earlier in the same turn. */
+  fresh: boolean;
+  /** The same change may come again without an end if setting an equal value renders again. */
+  repeats: boolean;
+  /** What the author called this change: the name of the function that makes it, or of the action. */
+  called: string | undefined;
+}
+
+/** Changes the field whose name is computed. */
+export interface SetNamedUse extends UseBase {
+  kind: 'set-named';
+  key: Code;
+  value: Code;
+  /** What `value` is for a field, where the code decides by the kind of control. */
+  choices: { field: string; value: Code }[];
+  statement: Span | undefined;
+  arrowBody: boolean;
+}
+
+/** A handler made by calling a function of the form with a field's name: `change('town')`. */
+export interface MadeHandlerUse extends UseBase {
+  kind: 'made-handler';
+  /** Parameters of the handler as written, with parentheses. */
+  parameters: string;
+  assignments: Assignment[];
+}
+
+/** Hands a setter on as a value. */
+export interface HandOnUse extends UseBase {
+  kind: 'hand-on';
+  field: string;
+  /** `value`: the receiver calls it with values; `updater`: it may also call it with a function of the previous value. */
+  takes: 'value' | 'updater';
+  /** Whether the place gives the parameter its type. */
+  typed: boolean;
+  /** The receiver must get the same function at every render. */
+  stable: boolean;
+  shorthand: string | undefined;
+}
+
+/** A setter or dispatch function in a list of dependencies; `list` is the whole array. */
+export interface DependUse extends UseBase {
+  kind: 'depend';
+  list: Span;
+}
+
+export type Use = ReadUse | ReadAllUse | SetUse | SetNamedUse | MadeHandlerUse | HandOnUse | DependUse;
+
+/** A condition on fields. `code` keeps its source text. */
+export interface Rule {
+  fields: string[];
+  kind: 'required' | 'length' | 'range' | 'pattern' | 'email' | 'one of' | 'equal' | 'custom';
+  /** The condition as source text. */
+  condition: string;
+  message: string | undefined;
+  moment: 'change' | 'blur' | 'submit';
+  stated: 'native' | 'code';
+  span: Span;
+}
+
+/** What happens from the first view to after the submit. */
+export interface LifeCycle {
+  values: 'constants' | 'props' | 'loaded later';
+  submit: {
+    line: number;
+    how: 'form' | 'button' | 'none';
+    handler: string | undefined;
+    preventsDefault: boolean;
+    async: boolean;
+    /** Calls that hand the values on, as source text. */
+    sends: string[];
+  };
+  resets: { line: number; what: 'all' | 'some' }[];
+}
+
+/** State of the component that is no part of the form, and why it was left out. */
+export interface OtherState {
+  name: string;
+  line: number;
+  why: string;
+  /** Whether it is status the form keeps for itself. */
+  status: boolean;
+}
+
+/** A place the reader could not understand. */
+export interface Unclear {
+  span: Span;
+  what: string;
+  why: string;
+}
+
+/** A piece of source that holds or declares the form's state and goes when another approach takes over. */
+export interface Declaration {
+  /** `state`: where values are declared; `support`: a type, constant or function that only the old approach needs. */
+  role: 'state' | 'support';
+  span: Span;
+  what: string;
+}
+
+/** A name that belongs to the form; every reference to it has to be accounted for. */
+export interface OwnedName {
+  file: string;
+  name: string;
+  /** Offset of the identifier that declares it. */
+  declaredAt: number;
+}
+
+/** One form, whatever its framework and approach. */
+export interface FormModel {
+  /** Name of the component, with the form's own name behind a colon where the component holds several. */
+  id: string;
+  name: string;
+  component: string;
+  framework: 'react' | 'angular' | 'vue';
+  approach: string;
+  file: string;
+  files: string[];
+  line: number;
+  typescript: boolean;
+  /** The component's whole declaration, export and leading comments not included. */
+  span: Span;
+  /** Where declarations for the component can be put: the start of its statement with leading comments. */
+  before: number;
+  /** Whether a form in the same component comes along, so that names need telling apart. */
+  shared: boolean;
+  fields: Field[];
+  controls: Control[];
+  uses: Use[];
+  rules: Rule[];
+  lifeCycle: LifeCycle;
+  others: OtherState[];
+  declarations: Declaration[];
+  names: OwnedName[];
+  unclear: Unclear[];
+  handlers: number;
+  stateVariables: number;
+}
+
+/** The fields a person edits or sends, without status. */
+export function fieldsOf(model: FormModel): Field[] {
+  return model.fields.filter((field) => field.role === 'field');
+}

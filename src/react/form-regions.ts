@@ -1,0 +1,71 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { functionOf, type Component, type FunctionPath } from './components.js';
+import { attribute, attributesOf, captionOf, tagOf, type JsxAttribute } from './jsx-controls.js';
+
+/** The part of a component that one form takes. */
+export interface FormRegion {
+  /** The form's element; undefined where the form is sent by a button alone. */
+  element: NodePath<t.JSXElement> | undefined;
+  /** What tells this form from the others of its component. */
+  hint: string | undefined;
+  submit: { how: 'form' | 'button' | 'none'; attribute: JsxAttribute | undefined; handler: FunctionPath | undefined };
+}
+
+function isFormTag(tag: string): boolean {
+  return tag === 'form' || /(^|\.)Form$/.test(tag);
+}
+
+function submitOf(element: NodePath<t.JSXElement>): FormRegion['submit'] {
+  const attributes = attributesOf(element);
+  const handed = attributes.find((candidate) => /^on(Submit|Finish)$|^action$/.test(candidate.name) && candidate.value);
+  const handler = handed?.value && !handed.value.isStringLiteral() ? functionOf(handed.value) : undefined;
+  return { how: handed ? 'form' : 'none', attribute: handed, handler };
+}
+
+/** The function that a form hands over as its submit, called by its name in the source. */
+function handlerName(handed: JsxAttribute | undefined): string | undefined {
+  const value = handed?.value;
+  if (!value) return undefined;
+  if (value.isIdentifier()) return value.node.name;
+  if (value.isMemberExpression() && t.isIdentifier(value.node.property)) return value.node.property.name;
+  return undefined;
+}
+
+/** The `<form>` elements of a component; a component without one gives an empty list. */
+export function formElementsOf(component: Component): FormRegion[] {
+  const regions: FormRegion[] = [];
+  component.path.traverse({
+    JSXElement(element) {
+      if (!isFormTag(tagOf(element))) return;
+      const attributes = attributesOf(element);
+      const submit = submitOf(element);
+      if (tagOf(element) !== 'form' && submit.how === 'none') return;
+      const plain = (name: string): string | undefined => attribute({ attributes }, name)?.text;
+      const hint = plain('id') ?? plain('name') ?? plain('aria-label') ?? handlerName(submit.attribute);
+      regions.push({ element, hint, submit });
+      element.skip();
+    },
+  });
+  return regions;
+}
+
+/** The buttons and other clickable elements of a component with the function behind their click. */
+export function clicksOf(root: NodePath): { element: NodePath<t.JSXElement>; caption: string | undefined; click: JsxAttribute; handler: FunctionPath | undefined }[] {
+  const found: ReturnType<typeof clicksOf> = [];
+  root.traverse({
+    JSXElement(element) {
+      const click = attributesOf(element).find((candidate) => /^on(Click|Press|PointerUp|MouseUp|MouseDown)$/.test(candidate.name));
+      if (!click?.value) return;
+      found.push({ element, caption: captionOf(element), click, handler: functionOf(click.value) });
+    },
+  });
+  return found;
+}
+
+/** Whether a path stands inside an element. */
+export function isInside(path: NodePath, element: NodePath | undefined): boolean {
+  if (!element) return true;
+  const start = path.node.start ?? 0;
+  return start >= (element.node.start ?? 0) && start < (element.node.end ?? 0);
+}

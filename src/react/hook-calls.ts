@@ -1,0 +1,88 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+
+/** The name of what a reference was imported as: `useState` for `import { useState as useLocal }`. */
+function importedName(path: NodePath<t.Identifier>): { module: string; name: string } | undefined {
+  const binding = path.scope.getBinding(path.node.name);
+  if (!binding) return undefined;
+  const declared = binding.path;
+  if (declared.isImportSpecifier()) {
+    const { imported } = declared.node;
+    const parent = declared.parent;
+    if (!t.isImportDeclaration(parent)) return undefined;
+    return { module: parent.source.value, name: t.isIdentifier(imported) ? imported.name : imported.value };
+  }
+  if (declared.isImportDefaultSpecifier() || declared.isImportNamespaceSpecifier()) {
+    const parent = declared.parent;
+    return t.isImportDeclaration(parent) ? { module: parent.source.value, name: '*' } : undefined;
+  }
+  if (declared.isVariableDeclarator()) {
+    const { init, id } = declared.node;
+    const required =
+      t.isCallExpression(init) && t.isIdentifier(init.callee, { name: 'require' }) && t.isStringLiteral(init.arguments[0])
+        ? init.arguments[0].value
+        : undefined;
+    if (required !== undefined) {
+      if (t.isIdentifier(id)) return { module: required, name: '*' };
+      return { module: required, name: keyOfPattern(id, path.node.name) ?? path.node.name };
+    }
+    if (t.isIdentifier(init) && t.isObjectPattern(id)) {
+      const source = declared.get('init');
+      const whole = !Array.isArray(source) && source.isIdentifier() ? importedName(source) : undefined;
+      if (whole?.name === '*') return { module: whole.module, name: keyOfPattern(id, path.node.name) ?? '' };
+    }
+  }
+  return undefined;
+}
+
+function keyOfPattern(pattern: t.Node, local: string): string | undefined {
+  if (!t.isObjectPattern(pattern)) return undefined;
+  for (const property of pattern.properties) {
+    if (t.isObjectProperty(property) && t.isIdentifier(property.value, { name: local }) && t.isIdentifier(property.key)) {
+      return property.key.name;
+    }
+  }
+  return undefined;
+}
+
+/**
+ * What a called function is, when it comes from a module: `React.useState` and a renamed import both give
+ * `{ module: 'react', name: 'useState' }`.
+ */
+export function calledImport(call: NodePath<t.CallExpression>): { module: string; name: string } | undefined {
+  const callee = call.get('callee');
+  if (callee.isIdentifier()) return importedName(callee);
+  if (callee.isMemberExpression() && !callee.node.computed) {
+    const object = callee.get('object');
+    const property = callee.node.property;
+    if (object.isIdentifier() && t.isIdentifier(property)) {
+      const whole = importedName(object);
+      if (whole?.name === '*' || whole?.name === 'default') return { module: whole.module, name: property.name };
+    }
+  }
+  return undefined;
+}
+
+/** Whether a call is React's hook of the given name. */
+export function isReactHook(call: NodePath<t.CallExpression>, name: string): boolean {
+  const called = calledImport(call);
+  return called?.name === name && /^(react|preact\/hooks|preact\/compat)$/.test(called.module);
+}
+
+/** Where an imported component or function comes from; undefined for what the file declares itself. */
+export function importOf(path: NodePath<t.Node>): { module: string; name: string } | undefined {
+  return path.isIdentifier() ? importedName(path) : undefined;
+}
+
+/** Name and module behind a JSX tag such as `<Formik>`. */
+export function importOfTag(tag: NodePath<t.Node>): { module: string; name: string } | undefined {
+  if (!tag.isJSXIdentifier()) return undefined;
+  const binding = tag.scope.getBinding(tag.node.name);
+  const declared = binding?.path;
+  if (!declared?.isImportSpecifier() && !declared?.isImportDefaultSpecifier()) return undefined;
+  const parent = declared.parent;
+  if (!t.isImportDeclaration(parent)) return undefined;
+  const name =
+    declared.isImportSpecifier() && t.isIdentifier(declared.node.imported) ? declared.node.imported.name : 'default';
+  return { module: parent.source.value, name };
+}

@@ -1,0 +1,72 @@
+import { parse } from '@babel/parser';
+import type { NodePath } from '@babel/traverse';
+import type * as t from '@babel/types';
+import { traverse } from './traverse.js';
+import { lineIndex, type LineIndex } from './lines.js';
+
+/** A parsed TypeScript or JavaScript file, JSX included. Offsets count UTF-16 units of `text`. */
+export interface Script {
+  file: string;
+  text: string;
+  ast: t.File;
+  program: NodePath<t.Program>;
+  lines: LineIndex;
+  typescript: boolean;
+}
+
+/** Why a file could not be parsed, with the place. Lines and columns count from 1. */
+export interface ParseProblem {
+  file: string;
+  line: number;
+  column: number;
+  reason: string;
+}
+
+export type ScriptResult = { ok: true; script: Script } | { ok: false; problem: ParseProblem };
+
+function isTypeScript(file: string): boolean {
+  return /\.[cm]?tsx?$/.test(file);
+}
+
+/**
+ * Parses without looking at scopes.
+ * @throws SyntaxError as the parser gives it
+ */
+function parseText(file: string, text: string): t.File {
+  const language: ('typescript' | 'flow')[] = isTypeScript(file) ? ['typescript'] : [];
+  const jsx: 'jsx'[] = /\.[cm]?ts$/.test(file) ? [] : ['jsx'];
+  return parse(text, {
+    sourceType: 'unambiguous',
+    sourceFilename: file,
+    allowReturnOutsideFunction: true,
+    plugins: [...language, ...jsx, 'decorators', 'decoratorAutoAccessors', 'explicitResourceManagement'],
+  });
+}
+
+/**
+ * Parses a script and builds its scopes.
+ * @param file its path; the ending tells the language
+ * @param text its text
+ */
+export function parseScript(file: string, text: string): ScriptResult {
+  try {
+    const ast = parseText(file, text);
+    let program: NodePath<t.Program> | undefined;
+    traverse(ast, {
+      Program(path) {
+        program = path;
+        path.stop();
+      },
+    });
+    if (!program) throw new Error('the parser gave no program');
+    return { ok: true, script: { file, text, ast, program, lines: lineIndex(text), typescript: isTypeScript(file) } };
+  } catch (error) {
+    return { ok: false, problem: problemOf(file, error) };
+  }
+}
+
+function problemOf(file: string, error: unknown): ParseProblem {
+  const reason = error instanceof Error ? error.message.replace(/\s*\(\d+:\d+\)$/, '') : String(error);
+  const place = error instanceof Error && 'loc' in error ? (error.loc as { line?: number; column?: number } | null) : null;
+  return { file, line: place?.line ?? 1, column: (place?.column ?? 0) + 1, reason };
+}
