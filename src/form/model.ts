@@ -63,6 +63,8 @@ export interface Initial {
   text: string;
   /** `constant`: the same at every time and place; `each-render`: an expression; `once`: a function called at the first render. */
   when: 'constant' | 'each-render' | 'once';
+  /** Offset of the last declaration of the component that it needs; it cannot stand above that. */
+  needsFrom?: number;
 }
 
 /** The element or component that shows and edits a field. */

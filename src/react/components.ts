@@ -69,7 +69,7 @@ export function componentsOf(script: Script): Component[] {
     },
     Class(path) {
       const name = path.node.id?.name ?? 'Form';
-      const statement = path.isClassDeclaration() ? statementOf(path.get('body')) : statementOf(path);
+      const statement = statementOf(path.get('body') as NodePath);
       const rendered = path.node.body.body.some(
         (member) =>
           (t.isClassMethod(member) || t.isClassProperty(member)) && t.isIdentifier(member.key, { name: 'render' }),
@@ -98,7 +98,7 @@ export function functionOf(path: NodePath, depth = 0): FunctionPath | undefined 
   if (depth > 6) return undefined;
   if (isFunction(path)) return path;
   if (path.isTSAsExpression() || path.isTSNonNullExpression() || path.isTSSatisfiesExpression()) {
-    return functionOf(path.get('expression'), depth + 1);
+    return functionOf(path.get('expression') as NodePath, depth + 1);
   }
   if (path.isIdentifier()) {
     const binding = path.scope.getBinding(path.node.name);

@@ -1,9 +1,4 @@
 import traverseModule from '@babel/traverse';
 
-type Traverse = typeof traverseModule;
-
-/**
- * The walker. The package is CommonJS: under ESM its function stands one level deeper than its types say.
- */
-export const traverse: Traverse =
-  typeof traverseModule === 'function' ? traverseModule : (traverseModule as { default: Traverse }).default;
+/** Walks a tree and builds its scopes on the way. The package is CommonJS, so its default stands one level deeper. */
+export const traverse = traverseModule.default;

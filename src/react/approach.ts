@@ -1,0 +1,43 @@
+import type { RewritePlan } from '../form/ledger.js';
+import type { FormModel } from '../form/model.js';
+import type { Script } from '../source/script.js';
+import type { TextStyle } from '../source/style.js';
+import type { Component } from './components.js';
+import type { FormRegion } from './form-regions.js';
+import type { JsxControl } from './jsx-controls.js';
+
+/** One form as it stands in the source, before anything is known of its approach. */
+export interface FormSite {
+  script: Script;
+  component: Component;
+  region: FormRegion;
+  /** Every form of the component, this one among them. */
+  regions: readonly FormRegion[];
+  /** Elements of the whole component that may be controls. */
+  candidates: readonly JsxControl[];
+  /** Parses another file of the project; undefined where there is none or it does not parse. */
+  load(from: string, specifier: string): Script | undefined;
+  /** Names under which the project's own components take their value. */
+  ownValueNames: readonly string[];
+}
+
+/** What a writer is given besides the model. */
+export interface WriteContext {
+  /** Text of a file of the form. */
+  script(file: string): Script;
+  style: TextStyle;
+  /** A name that stands nowhere in the files of the form: the wished one, or one like it. Each answer is given once. */
+  freeName(wished: string, ...others: string[]): string;
+}
+
+/** A way of handling form state in React. */
+export interface ReactApproach {
+  id: string;
+  title: string;
+  /** What it is good for, in one sentence. */
+  goodFor: string;
+  /** The names of the fields where this site follows the approach; undefined where it does not. */
+  recognise(site: FormSite): string[] | undefined;
+  read?: (site: FormSite) => FormModel;
+  write?: (model: FormModel, context: WriteContext) => RewritePlan;
+}

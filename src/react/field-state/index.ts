@@ -1,0 +1,11 @@
+import type { ReactApproach } from '../approach.js';
+import { readFieldState } from './read.js';
+import { fieldVariables } from './variables.js';
+
+export const fieldState: ReactApproach = {
+  id: 'field-state',
+  title: 'one state variable for each field',
+  goodFor: 'one or two fields that have little to do with one another',
+  recognise: (site) => fieldVariables(site)?.fields.map(({ name }) => name),
+  read: readFieldState,
+};

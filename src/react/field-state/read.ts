@@ -1,0 +1,339 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Assignment, Field, FormModel, Initial, OwnedName, SetUse, Unclear, Use } from '../../form/model.js';
+import { expressionTypes, type ExpressionTypes } from '../../source/expression-types.js';
+import type { Script } from '../../source/script.js';
+import type { FormSite } from '../approach.js';
+import { capturedHoles, plainCode, shorthandKey, spanOf, updaterValue } from '../code.js';
+import { functionOf, type FunctionPath } from '../components.js';
+import { codeRules, kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
+import { receiverOf } from '../receivers.js';
+import { referencesTo } from '../state-variables.js';
+import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
+import { changedFields } from '../value-tracing.js';
+import { frameOf } from '../form-frame.js';
+import { fieldVariables, type FieldVariables, type Variable } from './variables.js';
+
+/** Reads a form that keeps one state variable for each field. */
+export function readFieldState(site: FormSite): FormModel {
+  const found = fieldVariables(site);
+  if (!found) throw new Error(`${site.component.name} keeps no state variable for a field`);
+  const { script } = site;
+  const types = typesWith(script, found);
+  const unclear: Unclear[] = [];
+  const fields = found.fields.map((variable) => fieldOf(variable, found, types, script, unclear));
+  const uses = found.fields.flatMap((variable) => usesOf(variable, found, site, types, unclear));
+  return {
+    ...frameOf(site),
+    approach: 'field-state',
+    fields,
+    controls: found.bound.map(({ model }) => model),
+    uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
+    rules: [...nativeRules(script, found.bound), ...codeRules(script, found.component, found.lens, (path) => momentOf(path, found))],
+    lifeCycle: {
+      values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
+      submit: {
+        ...submitCycle(script, found.region, found.submits, found.sends),
+        ...(found.region.submit.how === 'none' && found.submits.length ? { how: 'button' as const } : {}),
+      },
+      resets: resetsOf(fields, uses, script),
+    },
+    others: found.others.map(({ variable, why, status }) => ({
+      name: variable.name,
+      line: script.lines.lineAt(variable.state.declarator.node.start ?? 0),
+      why,
+      status,
+    })),
+    declarations: declarationsOf(found, script),
+    names: found.fields.flatMap(({ state }) => ownedNames(script, [state.value, state.change])),
+    unclear,
+    handlers: handlerCount(found),
+    stateVariables: found.fields.length,
+  };
+}
+
+/** Names that belong to the form and every reference to which is accounted for. */
+function ownedNames(script: Script, identifiers: (NodePath<t.Identifier> | undefined)[]): OwnedName[] {
+  return identifiers
+    .filter((identifier) => identifier !== undefined)
+    .map((identifier) => ({ file: script.file, name: identifier.node.name, declaredAt: identifier.node.start ?? 0 }));
+}
+
+function momentOf(path: NodePath, found: FieldVariables): 'change' | 'submit' {
+  return found.submits.some((fn) => fn.node === path.node || path.findParent((parent) => parent.node === fn.node)) ? 'submit' : 'change';
+}
+
+/** Types of expressions, with the types of the form's own variables known. */
+function typesWith(script: Script, found: FieldVariables): ExpressionTypes {
+  const plain = expressionTypes(script);
+  const typeOfVariable = new Map<unknown, string | undefined>();
+  for (const { state } of [...found.fields, ...found.others.map(({ variable }) => variable)]) {
+    if (!state.value) continue;
+    typeOfVariable.set(state.call.scope.getBinding(state.value.node.name), writtenType(state.call, script) ?? initialType(state.call, plain));
+  }
+  return expressionTypes(script, (binding) => typeOfVariable.get(binding));
+}
+
+function writtenType(call: NodePath<t.CallExpression>, script: Script): string | undefined {
+  const argument = call.node.typeParameters?.params[0];
+  if (!argument) return undefined;
+  const text = script.text.slice(argument.start ?? 0, argument.end ?? 0);
+  return call.node.arguments.length ? text : `${text} | undefined`;
+}
+
+function initialType(call: NodePath<t.CallExpression>, types: ExpressionTypes): string | undefined {
+  const argument = call.get('arguments')[0];
+  if (!argument) return undefined;
+  const lazy = functionOf(argument);
+  if (!lazy) return types.typeOf(argument);
+  const returned = lazy.node.returnType;
+  if (t.isTSTypeAnnotation(returned)) return undefined;
+  if (argument.isIdentifier() && argument.scope.getBinding(argument.node.name)?.scope.path.isProgram()) {
+    return `ReturnType<typeof ${argument.node.name}>`;
+  }
+  const body = lazy.get('body') as NodePath;
+  if (!body.isBlockStatement()) return types.typeOf(body);
+  const last = body.get('body').at(-1);
+  return last?.isReturnStatement() && last.node.argument ? types.typeOf(last.get('argument') as NodePath) : undefined;
+}
+
+/** Whether an initial value is the same at every time and in every instance: literals, and objects and lists of them. */
+function isConstant(node: t.Node | undefined): boolean {
+  if (node === undefined) return true;
+  if (t.isStringLiteral(node) || t.isNumericLiteral(node) || t.isBooleanLiteral(node) || t.isNullLiteral(node)) return true;
+  if (t.isIdentifier(node, { name: 'undefined' })) return true;
+  if (t.isTemplateLiteral(node)) return node.expressions.length === 0;
+  if (t.isUnaryExpression(node)) return isConstant(node.argument);
+  if (t.isTSAsExpression(node) || t.isTSSatisfiesExpression(node)) return isConstant(node.expression);
+  if (t.isArrayExpression(node)) return node.elements.every((element) => element !== null && isConstant(element));
+  if (t.isObjectExpression(node)) {
+    return node.properties.every((property) => t.isObjectProperty(property) && !property.computed && isConstant(property.value));
+  }
+  return false;
+}
+
+/** Whether an expression only names constants of the module that stand above the component. */
+function isModuleConstant(path: NodePath, component: FunctionPath): boolean {
+  let root = path;
+  while (root.isMemberExpression() && !root.node.computed) root = root.get('object');
+  if (!root.isIdentifier()) return false;
+  const binding = root.scope.getBinding(root.node.name);
+  if (!binding?.scope.path.isProgram() || !binding.constant) return false;
+  if (binding.kind === 'module') return true;
+  return binding.kind === 'const' && (binding.identifier.start ?? 0) < (component.node.start ?? 0);
+}
+
+function initialOf(variable: Variable, found: FieldVariables, script: Script, unclear: Unclear[]): Initial {
+  const argument = variable.state.call.get('arguments')[0];
+  if (!argument) return { code: undefined, text: 'undefined', when: 'constant' };
+  const code = plainCode(script.file, argument);
+  const text = script.text.slice(code.start, code.end);
+  const lazy = argument.isFunction() || (argument.isIdentifier() && functionOf(argument) !== undefined);
+  for (const other of found.fields) {
+    if (!other.state.value || other === variable) continue;
+    const inside = referencesTo(other.state.value).some((path) => (path.node.start ?? 0) >= code.start && (path.node.end ?? 0) <= code.end);
+    if (inside) {
+      unclear.push({ span: code, what: text, why: `the initial value of ${variable.name} is taken from ${other.name}, another field` });
+    }
+  }
+  const needs = capturedNeeds(argument, found);
+  if (lazy) return { code, text, when: 'once', ...needs };
+  const constant = isConstant(argument.node) || isModuleConstant(argument, found.component);
+  return { code, text, when: constant ? 'constant' : 'each-render', ...needs };
+}
+
+/** The last declaration of the component that an expression refers to. */
+function capturedNeeds(path: NodePath, found: FieldVariables): Pick<Initial, 'needsFrom'> {
+  let last = -1;
+  const visit = (inner: NodePath): void => {
+    const binding = inner.isIdentifier() && inner.isReferencedIdentifier() ? inner.scope.getBinding(inner.node.name) : undefined;
+    if (binding?.scope.path.node === found.component.node && binding.kind !== 'param') last = Math.max(last, binding.identifier.start ?? 0);
+  };
+  visit(path);
+  path.traverse({ Identifier: visit });
+  return last < 0 ? {} : { needsFrom: last };
+}
+
+function fieldOf(variable: Variable, found: FieldVariables, types: ExpressionTypes, script: Script, unclear: Unclear[]): Field {
+  const { state, name } = variable;
+  const written = writtenType(state.call, script);
+  const type = written ?? initialType(state.call, types);
+  const controls = found.bound.filter(({ field }) => field === name);
+  const control = controls[0]?.control;
+  const rows = found.bound.some(({ field }) => field.startsWith(`${name}[]`));
+  const argument = state.call.get('arguments')[0];
+  const initial = initialOf(variable, found, script, unclear);
+  const generic = found.component.node.typeParameters;
+  if (written !== undefined && generic && t.isTSTypeParameterDeclaration(generic)) {
+    const parameter = generic.params.find((candidate) => new RegExp(`\\b${String(candidate.name)}\\b`).test(written));
+    if (parameter) unclear.push({ span: spanOf(script.file, state.call), what: written, why: `its type speaks of ${String(parameter.name)}, a type parameter of the component` });
+  }
+  return {
+    name,
+    kind: rows ? 'list of rows' : control ? kindOf(control, type) : kindOfType(type),
+    role: 'field',
+    type,
+    typeWritten: written !== undefined,
+    initial,
+    ...commentsOf(variable, script),
+    names: { value: name, ...(state.change ? { setter: state.change.node.name } : {}) },
+    declared: argument ? spanOf(script.file, state.declarator) : spanOf(script.file, state.declarator),
+  };
+}
+
+/** Comments on lines of their own directly above a declaration, and behind it on its last line. */
+function commentsOf({ state }: Variable, script: Script): Pick<Field, 'commentsBefore' | 'commentBehind'> {
+  const statement = state.declaration.node;
+  const textOf = (comment: t.Comment): string => script.text.slice(comment.start ?? 0, comment.end ?? 0);
+  const lastLine = script.lines.lineAt((statement.end ?? 1) - 1);
+  const behind = (statement.trailingComments ?? []).filter((comment) => script.lines.lineAt(comment.start ?? 0) === lastLine);
+  const before = (statement.leadingComments ?? []).filter((comment) => {
+    const start = comment.start ?? 0;
+    return script.text.slice(script.lines.lineStart(start), start).trim() === '';
+  });
+  return { commentsBefore: before.map(textOf), commentBehind: behind.length ? behind.map(textOf).join(' ') : undefined };
+}
+
+function declarationsOf(found: FieldVariables, script: Script): FormModel['declarations'] {
+  return found.fields.map(({ name, state }) => ({
+    role: 'state' as const,
+    span: state.declaration.node.declarations.length === 1 ? spanOf(script.file, state.declaration) : spanOf(script.file, state.declarator),
+    what: `state variable ${name}`,
+  }));
+}
+
+/** The statement that consists of a call alone. */
+function statementOf(path: NodePath, file: string): SetUse['statement'] {
+  const parent = path.parentPath;
+  if (parent?.isUnaryExpression({ operator: 'void' }) && parent.parentPath.isExpressionStatement()) return spanOf(file, parent.parentPath);
+  return parent?.isExpressionStatement() ? spanOf(file, parent) : undefined;
+}
+
+function usesOf(variable: Variable, found: FieldVariables, site: FormSite, types: ExpressionTypes, unclear: Unclear[]): Use[] {
+  const { script } = site;
+  const { state, name } = variable;
+  const reads = referencesTo(state.value).map(
+    (path): Use => ({
+      kind: 'read',
+      field: name,
+      shorthand: shorthandKey(path) !== undefined,
+      where: surroundingOf(path, found.component, found.submits),
+      span: spanOf(script.file, path),
+    }),
+  );
+  const changes = referencesTo(state.change).map((path) => changeOf(path, variable, found, site, types, unclear));
+  return [...reads, ...changes.filter((use) => use !== undefined)];
+}
+
+function changeOf(path: NodePath, variable: Variable, found: FieldVariables, site: FormSite, types: ExpressionTypes, unclear: Unclear[]): Use | undefined {
+  const { script } = site;
+  const { name } = variable;
+  const where = surroundingOf(path, found.component, found.submits);
+  const call = path.parentPath;
+  const list = dependencyListAround(path);
+  if (list) return { kind: 'depend', list: spanOf(script.file, list), where, span: spanOf(script.file, path) };
+  if (call?.isCallExpression() && path.key === 'callee') {
+    const value = newValue(call, variable, script, types);
+    if (!value) {
+      unclear.push({ span: spanOf(script.file, call), what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0), why: 'the arguments of the update are spread' });
+      return undefined;
+    }
+    const isChange = (inner: t.CallExpression): boolean => t.isIdentifier(inner.callee) && found.fields.some(({ state }) => t.isIdentifier(inner.callee, { name: state.change?.node.name ?? '' }));
+    return {
+      kind: 'set',
+      assignments: [{ field: name, value }],
+      resetsAll: false,
+      statement: statementOf(call, script.file),
+      arrowBody: call.parentPath.isArrowFunctionExpression() && call.key === 'body',
+      fresh: readsLatest(call, found.component, isChange),
+      repeats: mayRepeat(call, found.component, (candidate) => isSettled(candidate, found)),
+      called: handlerNameAround(call, found.component),
+      where,
+      span: spanOf(script.file, call),
+    };
+  }
+  const receiver = receiverOf(site, path);
+  const shorthand = shorthandKey(path);
+  return {
+    kind: 'hand-on',
+    field: name,
+    takes: receiver.updater ? 'updater' : 'value',
+    typed: receiver.typed,
+    stable: receiver.stable,
+    shorthand,
+    where,
+    span: spanOf(script.file, path),
+  };
+}
+
+/** Whether a name keeps its value from render to render: state, and what the component was given. */
+function isSettled(name: string, found: FieldVariables): boolean {
+  const binding = found.component.scope.getBinding(name);
+  if (!binding) return true;
+  if (binding.scope.path.isProgram() || binding.kind === 'param') return true;
+  const declared = binding.path;
+  if (!declared.isVariableDeclarator()) return false;
+  const init = declared.node.init;
+  if (t.isCallExpression(init) && t.isIdentifier(init.callee) && /^use/.test(init.callee.name)) return true;
+  if (t.isCallExpression(init) && t.isMemberExpression(init.callee) && t.isIdentifier(init.callee.property) && /^use/.test(init.callee.property.name)) return true;
+  return t.isIdentifier(init) || t.isBinaryExpression(init) || t.isUnaryExpression(init);
+}
+
+function newValue(call: NodePath<t.CallExpression>, variable: Variable, script: Script, types: ExpressionTypes): Assignment['value'] | undefined {
+  const argument = call.get('arguments')[0];
+  if (!argument) return { kind: 'value', code: { file: script.file, start: call.node.end ?? 0, end: call.node.end ?? 0, holes: [] } };
+  if (argument.isSpreadElement() || argument.isArgumentPlaceholder()) return undefined;
+  if (argument.isFunctionExpression() || argument.isArrowFunctionExpression()) {
+    return updaterValue(script.file, argument, variable.name, types);
+  }
+  const fn = argument.isIdentifier() || argument.isCallExpression() ? functionOf(argument) : undefined;
+  const written = argument.isIdentifier() ? argument.scope.getBinding(argument.node.name)?.path : undefined;
+  const mayBeFunction = written && /SetStateAction/.test(script.text.slice(written.node.start ?? 0, written.node.end ?? 0)) && !written.isVariableDeclarator();
+  if (fn || mayBeFunction) {
+    const whole = plainCode(script.file, argument);
+    return { kind: 'from-previous', body: whole, block: false, reads: [variable.name], parameter: undefined, whole: { ...whole, holes: capturedHoles(argument, () => true, types) } };
+  }
+  return { kind: 'value', code: plainCode(script.file, argument) };
+}
+
+/** Runs of changes, one after another, that put fields back to where they began. */
+function resetsOf(fields: readonly Field[], uses: readonly Use[], script: Script): FormModel['lifeCycle']['resets'] {
+  const initials = new Map(fields.map((field) => [field.name, field.initial.text]));
+  const byLine = new Map<number, Set<string>>();
+  let run: { line: number; end: number; names: Set<string> } | undefined;
+  for (const use of uses) {
+    const assignment = use.kind === 'set' ? use.assignments[0] : undefined;
+    if (use.kind !== 'set' || !assignment || !use.statement || assignment.value.kind !== 'value') continue;
+    const text = script.text.slice(assignment.value.code.start, assignment.value.code.end) || 'undefined';
+    if (text !== initials.get(assignment.field)) continue;
+    const line = script.lines.lineAt(use.span.start);
+    if (!run || line - run.end > 2) run = { line, end: line, names: new Set() };
+    run.end = line;
+    run.names.add(assignment.field);
+    byLine.set(run.line, run.names);
+  }
+  return [...byLine]
+    .filter(([, names]) => names.size > 1 || fields.length === 1)
+    .map(([line, names]) => ({ line, what: names.size === fields.length ? ('all' as const) : ('some' as const) }));
+}
+
+/** Functions of the component that change fields: what people count when they compare. */
+function handlerCount(found: FieldVariables): number {
+  let count = 0;
+  found.component.traverse({
+    Function(path) {
+      if (path.isObjectMethod() || path.isClassMethod() || path.isClassPrivateMethod()) return;
+      const setsHere = path.get('body') as NodePath;
+      let direct = false;
+      setsHere.traverse({
+        Function: (inner) => inner.skip(),
+        Identifier(inner) {
+          if (inner.isReferencedIdentifier() && found.lens.changesOf(inner).length) direct = true;
+        },
+      });
+      if (setsHere.isExpression() && changedFields(setsHere, found.lens).length) direct = true;
+      if (direct) count += 1;
+    },
+  });
+  return count;
+}

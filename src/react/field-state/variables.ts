@@ -1,0 +1,182 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { FunctionPath } from '../components.js';
+import { functionOf } from '../components.js';
+import { bindControls, type BoundControl } from '../form-parts.js';
+import { clicksOf, isInside, type FormRegion } from '../form-regions.js';
+import { stateVariablesOf, type StateVariable } from '../state-variables.js';
+import { changedFields, functionsCalledBy, holderOf, type Lens } from '../value-tracing.js';
+import type { FormSite } from '../approach.js';
+
+/** A state variable that holds one value. */
+export interface Variable {
+  name: string;
+  state: StateVariable;
+}
+
+/** The state variables of a form's component, and which of them are fields of this form. */
+export interface FieldVariables {
+  component: FunctionPath;
+  fields: Variable[];
+  others: { variable: Variable; why: string; status: boolean }[];
+  bound: BoundControl[];
+  lens: Lens;
+  /** The functions that run when the form is sent. */
+  submits: FunctionPath[];
+  /** Calls that hand values on, as source text. */
+  sends: string[];
+  region: FormRegion;
+}
+
+const statusNames = /^(is|has|was|did|show|hide)?_?(form)?_?(error|errors|err|touched|dirty|submit|submitted|submitting|busy|loading|loaded|sending|sent|saving|saved|pending|status|message|messages|msg|success|open|opened|visible|expanded|problem|problems|issues|warning|done|result|outcome|notice|fault)/i;
+
+/** Sees the variables of a component: a reference to the value is a read, one to the setter a change. */
+function lensOver(variables: readonly Variable[]): Lens {
+  const values = new Map<unknown, string>();
+  const setters = new Map<unknown, string>();
+  for (const { name, state } of variables) {
+    const scope = state.call.scope;
+    if (state.value) values.set(scope.getBinding(state.value.node.name), name);
+    if (state.change) setters.set(scope.getBinding(state.change.node.name), name);
+  }
+  return {
+    fieldOf: (path) => (path.isIdentifier() ? values.get(path.scope.getBinding(path.node.name)) : undefined),
+    changesOf(path) {
+      const name = path.isIdentifier() ? setters.get(path.scope.getBinding(path.node.name)) : undefined;
+      return name === undefined ? [] : [name];
+    },
+  };
+}
+
+/** Whether a call hands values on rather than computing with them or changing state. */
+function sendsValues(call: NodePath<t.CallExpression | t.NewExpression>, lens: Lens): boolean {
+  const callee = call.get('callee') as NodePath;
+  if (lens.changesOf(callee).length) return false;
+  if (callee.isIdentifier()) {
+    if (/^(Number|String|Boolean|parseInt|parseFloat|isNaN|Date|alert|confirm|encodeURIComponent|setTimeout|clearTimeout)$/.test(callee.node.name)) return false;
+    return !/^(set[A-Z]|validate|check|is[A-Z]|has[A-Z])/.test(callee.node.name);
+  }
+  if (callee.isMemberExpression() && t.isIdentifier(callee.node.object)) {
+    if (/^(console|Math|Number|Object|Array|Date)$/.test(callee.node.object.name)) return false;
+    const method = t.isIdentifier(callee.node.property) ? callee.node.property.name : '';
+    return !/^(test|match|trim|includes|indexOf|some|every|find|filter|map|forEach)$/.test(method);
+  }
+  return true;
+}
+
+/** The variables whose values leave a function: as an argument of a call, or in an object that a constant holds. */
+function sentBy(fn: FunctionPath, lens: Lens, text: string): { names: Set<string>; calls: string[] } {
+  const names = new Set<string>();
+  const calls: string[] = [];
+  fn.traverse({
+    Identifier(path) {
+      const name = path.isReferencedIdentifier() ? lens.fieldOf(path) : undefined;
+      if (name === undefined) return;
+      for (let inner: NodePath = path; inner.node !== fn.node && inner.parentPath; inner = inner.parentPath) {
+        const outer: NodePath = inner.parentPath;
+        const isArgument = (outer.isCallExpression() || outer.isNewExpression()) && inner.listKey === 'arguments';
+        if (isArgument && sendsValues(outer, lens)) {
+          names.add(name);
+          const line = text.slice(outer.node.start ?? 0, outer.node.end ?? 0).replace(/\s+/g, ' ');
+          if (!calls.includes(line)) calls.push(line);
+          return;
+        }
+        if (outer.isObjectExpression() || outer.isArrayExpression()) {
+          const holder = outer.findParent((parent) => parent.isVariableDeclarator() || parent.isFunction() || parent.isCallExpression());
+          if (holder?.isVariableDeclarator()) names.add(name);
+        }
+        if (outer.isIfStatement() && inner.key === 'test') return;
+      }
+    },
+  });
+  return { names, calls };
+}
+
+/** The functions behind a region's submit: the handler, or those of buttons that hand bound values on. */
+function submitFunctions(site: FormSite, region: FormRegion, component: FunctionPath, lens: Lens, bound: ReadonlySet<string>): FunctionPath[] {
+  const found: FunctionPath[] = [];
+  if (region.submit.handler) functionsCalledBy(region.submit.handler, component, found);
+  const handed = region.submit.attribute?.value;
+  if (handed?.isCallExpression()) {
+    for (const argument of handed.get('arguments')) {
+      const fn = functionOf(argument as NodePath);
+      if (fn) functionsCalledBy(fn, component, found);
+    }
+  }
+  if (region.submit.how !== 'form') {
+    for (const click of clicksOf(region.element ?? component)) {
+      if (!click.handler) continue;
+      const called = functionsCalledBy(click.handler, component);
+      const sends = called.some((fn) => [...sentBy(fn, lens, site.script.text).names].some((name) => bound.has(name)));
+      if (sends) for (const fn of called) if (!found.some((known) => known.node === fn.node)) found.push(fn);
+    }
+  }
+  return found;
+}
+
+/** The variables that something other than the submit changes. */
+function changedByPerson(component: FunctionPath, variables: readonly Variable[], lens: Lens): Set<string> {
+  const names = new Set<string>();
+  component.traverse({
+    JSXAttribute(attribute) {
+      const value = attribute.get('value');
+      const inner = value.isJSXExpressionContainer() ? value.get('expression') : undefined;
+      if (!inner || /^on(Submit|Finish)$|^action$/.test(String(attribute.node.name.name))) return;
+      for (const name of changedFields(inner as NodePath, lens)) names.add(name);
+    },
+  });
+  return new Set(variables.map(({ name }) => name).filter((name) => names.has(name)));
+}
+
+/** Finds the state variables of a form and decides which of them are its fields. */
+export function fieldVariables(site: FormSite): FieldVariables | undefined {
+  if (site.component.kind !== 'function') return undefined;
+  const component = site.component.path;
+  const variables = stateVariablesOf(site.component)
+    .filter((state) => state.hook === 'useState' && state.value)
+    .map((state) => ({ name: state.value?.node.name ?? '', state }));
+  const lens = lensOver(variables);
+  const all = bindControls(site.script, site.candidates, lens, site.ownValueNames);
+  const { region } = site;
+  const others = site.regions.filter((other) => other !== region);
+  const inside = all.filter(({ control }) => isInside(control.element, region.element));
+  const elsewhere = new Set(all.filter(({ control }) => others.some((other) => isInside(control.element, other.element))).map(({ field }) => holderOf(field)));
+  const boundNames = new Set(inside.map(({ field }) => holderOf(field)));
+  const submits = submitFunctions(site, region, component, lens, boundNames);
+  if (!region.element && !submits.length) return undefined;
+  // one variable whose members are edited is an object of values, not a field
+  if (!inside.some(({ field }) => field === holderOf(field) || field.includes('[]'))) return undefined;
+  const sent = submits.map((fn) => sentBy(fn, lens, site.script.text));
+  const sentNames = new Set(sent.flatMap(({ names }) => [...names]));
+  const changed = changedByPerson(component, variables, lens);
+  const isField = (name: string): boolean => {
+    if (boundNames.has(name)) return true;
+    if (elsewhere.has(name) || !sentNames.has(name)) return false;
+    const outside = all.some(({ field }) => holderOf(field) === name);
+    return (outside || changed.has(name)) && !statusNames.test(name);
+  };
+  const fields = variables.filter(({ name, state }) => state.change && isField(name));
+  if (!fields.some(({ name }) => boundNames.has(name))) return undefined;
+  const names = new Set(fields.map(({ name }) => name));
+  return {
+    component,
+    fields,
+    others: variables
+      .filter(({ name }) => !names.has(name))
+      .map((variable) => ({ variable, ...whyLeftOut(variable.name, elsewhere, submits, lens) })),
+    bound: all.filter(({ field }) => names.has(holderOf(field))),
+    lens,
+    submits,
+    sends: [...new Set(sent.flatMap(({ calls }) => calls))],
+    region,
+  };
+}
+
+function whyLeftOut(name: string, elsewhere: ReadonlySet<string>, submits: readonly FunctionPath[], lens: Lens): { why: string; status: boolean } {
+  if (elsewhere.has(name)) return { why: 'it is a field of another form in this component', status: false };
+  const setInSubmit = submits.some((fn) => changedFields(fn, lens).includes(name));
+  if (statusNames.test(name) || setInSubmit) {
+    return { why: 'it is status the form keeps for itself: no control edits it and it is not sent', status: true };
+  }
+  return { why: 'no control edits it and it is not sent', status: false };
+}

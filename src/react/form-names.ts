@@ -1,0 +1,18 @@
+import type { FormModel } from '../form/model.js';
+
+/** A name with capitals at its words: `town-name` and `townName` give `TownName`. */
+export function pascal(name: string): string {
+  return name
+    .split(/[^A-Za-z0-9_$]+/)
+    .filter(Boolean)
+    .map((word) => word.charAt(0).toUpperCase() + word.slice(1))
+    .join('');
+}
+
+/** What the names of a form's types and functions are made from: the component's name without `Form`. */
+export function baseNameOf(model: FormModel): string {
+  const own = model.name.includes(':') ? (model.name.split(':')[1] ?? '') : '';
+  const name = own && /^[A-Za-z]/.test(own) ? pascal(own.replace(/^(submit|save|send|add)(?=[A-Z])/, '')) : pascal(model.name);
+  const bare = name.replace(/(Form|Component)$/, '');
+  return bare === '' ? name : bare;
+}

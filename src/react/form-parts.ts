@@ -1,0 +1,213 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Control, LifeCycle, Rule, ValueKind } from '../form/model.js';
+import type { Script } from '../source/script.js';
+import type { FunctionPath } from './components.js';
+import { functionOf } from './components.js';
+import { spanOf } from './code.js';
+import { attribute, changedBy, shownBy, type JsxControl } from './jsx-controls.js';
+import type { FormRegion } from './form-regions.js';
+import { changedFields, shownField, type Lens } from './value-tracing.js';
+
+/** Kind of value that a control edits. */
+export function kindOf(control: JsxControl, type: string | undefined): ValueKind {
+  if (control.type === 'checkbox') return type !== undefined && /\[\]|Set</.test(type) ? 'many choices' : 'boolean';
+  if (control.type === 'radio') return 'choice';
+  if (control.type === 'file') return 'file';
+  if (control.type === 'number' || control.type === 'range') return 'number';
+  if (control.type !== undefined && /^(date|time|datetime-local|month|week)$/.test(control.type)) return 'date';
+  if (control.tag === 'select') return attribute(control, 'multiple') ? 'many choices' : 'choice';
+  return kindOfType(type);
+}
+
+/** Kind of value a written or inferred type holds. */
+export function kindOfType(type: string | undefined): ValueKind {
+  const bare = type?.replace(/\s*\|\s*(null|undefined)\b/g, '').trim();
+  if (bare === undefined || bare === 'string') return bare === undefined ? 'other' : 'text';
+  if (bare === 'number' || bare === 'boolean') return bare;
+  if (bare === 'Date') return 'date';
+  if (bare === 'File' || bare === 'FileList') return 'file';
+  if (/^['"].*['"]$/.test(bare)) return 'choice';
+  if (/\[\]$|^Array</.test(bare)) return /^(string|number)\[\]$/.test(bare) ? 'many choices' : 'list of rows';
+  if (bare.startsWith('{')) return 'group';
+  return 'other';
+}
+
+/** The argument that a handler gives a field, where it is more than the event's own value. */
+function wayInOf(fn: FunctionPath | undefined, script: Script, lens: Lens, field: string): string | undefined {
+  let found: string | undefined;
+  fn?.traverse({
+    CallExpression(call) {
+      const callee = call.get('callee');
+      const argument = call.node.arguments[0];
+      if (found !== undefined || !callee.isIdentifier() || !argument || !lens.changesOf(callee).includes(field)) return;
+      found = script.text.slice(argument.start ?? 0, argument.end ?? 0);
+    },
+  });
+  if (found === undefined || /^\w+(\.\w+)*\.(value|checked|valueAsNumber)$/.test(found) || /^\w+$/.test(found)) return undefined;
+  return found;
+}
+
+/** What ties a candidate control to the fields of a form. */
+export interface BoundControl {
+  control: JsxControl;
+  field: string;
+  model: Control;
+}
+
+/**
+ * The controls of a component that show or change fields of an approach.
+ * @param candidates elements that may be controls, in order
+ */
+export function bindControls(script: Script, candidates: readonly JsxControl[], lens: Lens, ownValueNames: readonly string[]): BoundControl[] {
+  const bound: BoundControl[] = [];
+  for (const control of candidates) {
+    const shown = shownBy(control, ownValueNames);
+    const changes = changedBy(control);
+    const changed = changes.map((change) => ({ change, fields: change.value ? changedFields(change.value, lens) : [] }));
+    const shownName = shown?.value ? shownField(shown.value, lens) : undefined;
+    const field = shownName ?? fieldByHandlers(control, changed, lens);
+    if (field === undefined) continue;
+    const base = /^[^.[]+/.exec(field)?.[0] ?? field;
+    const used = changed.find((candidate) => candidate.fields.includes(base) || candidate.fields.includes(field)) ?? changed[0];
+    bound.push({
+      control,
+      field,
+      model: {
+        field,
+        element: control.tag,
+        type: control.type,
+        name: control.name,
+        label: control.label,
+        shows: shown?.name,
+        changes: used?.change.name,
+        wayIn: wayInOf(used?.change.value ? functionOf(used.change.value) : undefined, script, lens, base),
+        span: spanOf(script.file, control.element),
+      },
+    });
+  }
+  return bound;
+}
+
+/** An element that shows no value but whose handler stores what the event brings, or a component given value and setter. */
+function fieldByHandlers(control: JsxControl, changed: { fields: string[] }[], lens: Lens): string | undefined {
+  const fields = [...new Set(changed.flatMap((candidate) => candidate.fields))];
+  if (control.intrinsic) return control.type === 'file' || !attribute(control, 'value') ? fields[0] : undefined;
+  for (const candidate of control.attributes) {
+    const shown = candidate.value && !candidate.value.isFunction() ? shownField(candidate.value, lens) : undefined;
+    if (shown !== undefined && fields.includes(/^[^.[]+/.exec(shown)?.[0] ?? shown)) return shown;
+  }
+  return undefined;
+}
+
+/** Rules that stand as constraint attributes on controls. */
+export function nativeRules(script: Script, bound: readonly BoundControl[]): Rule[] {
+  const rules: Rule[] = [];
+  for (const { control, field } of bound) {
+    if (!control.intrinsic) continue;
+    const add = (name: string, kind: Rule['kind']): void => {
+      const found = attribute(control, name);
+      if (!found) return;
+      const value = found.value ? script.text.slice(found.value.node.start ?? 0, found.value.node.end ?? 0) : 'true';
+      if (value === 'false') return;
+      rules.push({
+        fields: [field],
+        kind,
+        condition: name === 'required' ? 'required' : `${name} ${value}`,
+        message: undefined,
+        moment: 'submit',
+        stated: 'native',
+        span: spanOf(script.file, found.path),
+      });
+    };
+    add('required', 'required');
+    add('minLength', 'length');
+    add('maxLength', 'length');
+    add('min', 'range');
+    add('max', 'range');
+    add('step', 'range');
+    add('pattern', 'pattern');
+    if (control.type === 'email') {
+      rules.push({ fields: [field], kind: 'email', condition: 'email', message: undefined, moment: 'submit', stated: 'native', span: spanOf(script.file, control.element) });
+    }
+  }
+  return rules;
+}
+
+function messageOf(node: t.Node | null | undefined, script: Script): string | undefined {
+  if (t.isStringLiteral(node)) return node.value.trim() === '' ? undefined : node.value;
+  if (t.isTemplateLiteral(node)) return script.text.slice((node.start ?? 0) + 1, (node.end ?? 0) - 1);
+  return undefined;
+}
+
+function conditionKind(condition: string): Rule['kind'] {
+  if (/@/.test(condition) && /\.test\(|\.match\(/.test(condition)) return 'email';
+  if (/\.test\(|\.match\(/.test(condition)) return 'pattern';
+  if (/\.length\s*[<>]=?\s*[1-9]/.test(condition)) return 'length';
+  if (/^!\s*[\w.]+(\.trim\(\))?$|===?\s*(''|""|null|undefined)$|\.length\s*===?\s*0$/.test(condition)) return 'required';
+  if (/[<>]=?\s*-?[\d.]+/.test(condition)) return 'range';
+  return 'custom';
+}
+
+/**
+ * Rules written as code: an `if` in the component or in a function it uses, with a message in its branch.
+ * @param root where to look: the component, or a function it calls
+ */
+export function codeRules(script: Script, root: NodePath, lens: Lens, moment: (path: NodePath) => Rule['moment']): Rule[] {
+  const rules: Rule[] = [];
+  root.traverse({
+    IfStatement(statement) {
+      const test = statement.get('test');
+      const fields = fieldsRead(test, lens);
+      if (!fields.length) return;
+      const condition = script.text.slice(test.node.start ?? 0, test.node.end ?? 0);
+      statement.get('consequent').traverse({
+        Function: (inner) => inner.skip(),
+        IfStatement: (inner) => inner.skip(),
+        'StringLiteral|TemplateLiteral'(literal) {
+          const message = messageOf(literal.node, script);
+          const holder = literal.parent;
+          const stored = t.isAssignmentExpression(holder) || t.isCallExpression(holder) || t.isReturnStatement(holder) || t.isObjectProperty(holder);
+          if (message === undefined || !stored || (t.isObjectProperty(holder) && holder.key === literal.node)) return;
+          rules.push({
+            fields,
+            kind: conditionKind(condition),
+            condition,
+            message,
+            moment: moment(statement),
+            stated: 'code',
+            span: spanOf(script.file, statement.get('test')),
+          });
+        },
+      });
+    },
+  });
+  return rules;
+}
+
+/** The fields an expression reads, in order. */
+export function fieldsRead(path: NodePath, lens: Lens): string[] {
+  const found: string[] = [];
+  const visit = (inner: NodePath): void => {
+    const field = lens.fieldOf(inner);
+    if (field !== undefined && !found.includes(field)) found.push(field);
+  };
+  visit(path);
+  path.traverse({ Identifier: visit, MemberExpression: visit });
+  return found;
+}
+
+/** Says how a form is sent, for the model's life cycle. */
+export function submitCycle(script: Script, region: FormRegion, functions: readonly FunctionPath[], sends: string[]): LifeCycle['submit'] {
+  const handed = region.submit.attribute?.value;
+  const line = script.lines.lineAt(handed?.node.start ?? region.element?.node.start ?? 0);
+  const texts = functions.map((fn) => script.text.slice(fn.node.start ?? 0, fn.node.end ?? 0));
+  return {
+    line,
+    how: region.submit.how,
+    handler: handed ? script.text.slice(handed.node.start ?? 0, handed.node.end ?? 0).split('\n')[0] : undefined,
+    preventsDefault: texts.some((text) => /\bpreventDefault\(\)/.test(text)),
+    async: functions.some((fn) => fn.node.async) || texts.some((text) => /\.then\(/.test(text)),
+    sends,
+  };
+}

@@ -1,0 +1,10 @@
+import type { ReactApproach } from '../approach.js';
+import { namedFields, usesPackage } from '../library-forms.js';
+
+export const formik: ReactApproach = {
+  id: 'formik',
+  title: 'npm formik',
+  goodFor: 'forms whose markup is made of the package’s own components',
+  recognise: (site) =>
+    usesPackage(site, /^formik$/, /^(useFormik|Formik|Form|withFormik)$/) ? namedFields(site, /^(getFieldProps|useField)$/) : undefined,
+};

@@ -1,0 +1,120 @@
+import * as t from '@babel/types';
+import type { Script } from '../source/script.js';
+import { styleOf, quoted } from '../source/style.js';
+
+/** What a file's imports from React should gain and lose. */
+export interface ImportWish {
+  /** Names to import, such as `useReducer`. */
+  add: readonly string[];
+  /** Names that may go when nothing else in the file refers to them. */
+  drop: readonly string[];
+}
+
+interface TextEdit {
+  start: number;
+  end: number;
+  text: string;
+}
+
+/** How the file calls a hook of React, and the edits of its imports that make it so. */
+export interface ImportResult {
+  /** The text that calls a wished name: `useReducer` or `React.useReducer`. */
+  call(name: string): string;
+  edits: TextEdit[];
+}
+
+function reactImports(script: Script): t.ImportDeclaration[] {
+  return script.ast.program.body.filter((node): node is t.ImportDeclaration => t.isImportDeclaration(node) && node.source.value === 'react' && node.importKind !== 'type');
+}
+
+/** The pattern of `const { useState } = require('react')`. */
+function requiredPattern(script: Script): t.ObjectPattern | undefined {
+  for (const node of script.ast.program.body) {
+    if (!t.isVariableDeclaration(node)) continue;
+    for (const { id, init } of node.declarations) {
+      if (!t.isObjectPattern(id) || !init) continue;
+      const text = script.text.slice(init.start ?? 0, init.end ?? 0);
+      if (/^require\((['"])react\1\)$/.test(text) || text === 'React') return id;
+    }
+  }
+  return undefined;
+}
+
+function specifierName(node: t.Node): string | undefined {
+  if (t.isImportSpecifier(node)) return t.isIdentifier(node.imported) ? node.imported.name : node.imported.value;
+  return t.isObjectProperty(node) && t.isIdentifier(node.key) ? node.key.name : undefined;
+}
+
+/**
+ * Plans the edits of a file's React imports.
+ * @param usesLeft how many references to a dropped name stay in the file
+ */
+export function reactImportEdits(script: Script, wish: ImportWish, usesLeft: (name: string) => number): ImportResult {
+  const declarations = reactImports(script);
+  const named = declarations.find((node) => node.specifiers.some((specifier) => t.isImportSpecifier(specifier)));
+  const whole = declarations.flatMap((node) => node.specifiers).find((specifier) => t.isImportDefaultSpecifier(specifier) || t.isImportNamespaceSpecifier(specifier));
+  const pattern = named ? undefined : requiredPattern(script);
+  const list: t.Node[] | undefined = named ? named.specifiers.filter((node) => t.isImportSpecifier(node)) : pattern?.properties;
+  if (!list?.length) {
+    if (whole) return { call: (name) => `${whole.local.name}.${name}`, edits: [] };
+    const globalReact = /\bReact\.use[A-Z]/.test(script.text);
+    if (globalReact) return { call: (name) => `React.${name}`, edits: [] };
+    const style = styleOf(script.text);
+    const from = quoted('react', style);
+    const first = script.ast.program.body.find((node) => t.isImportDeclaration(node));
+    const text = `import { ${wish.add.join(', ')} } from ${from}${style.semicolon}${style.newline}`;
+    return { call: (name) => name, edits: wish.add.length ? [{ start: first?.start ?? 0, end: first?.start ?? 0, text }] : [] };
+  }
+  const present = new Map(list.map((node) => [specifierName(node), node]));
+  const local = (name: string): string => {
+    const node = present.get(name);
+    if (t.isImportSpecifier(node)) return node.local.name;
+    return t.isObjectProperty(node) && t.isIdentifier(node.value) ? node.value.name : name;
+  };
+  const missing = wish.add.filter((name) => !present.has(name));
+  const gone = wish.drop.filter((name) => present.has(name) && usesLeft(local(name)) === 0);
+  return { call: local, edits: listEdits(script, list, present, missing, gone) };
+}
+
+function listEdits(script: Script, list: t.Node[], present: Map<string | undefined, t.Node>, missing: string[], gone: string[]): TextEdit[] {
+  const edits: TextEdit[] = [];
+  const waiting = [...missing];
+  for (const name of gone) {
+    const node = present.get(name);
+    if (!node) continue;
+    const replacement = waiting.shift();
+    if (replacement !== undefined) {
+      edits.push({ start: node.start ?? 0, end: node.end ?? 0, text: replacement });
+      continue;
+    }
+    const index = list.indexOf(node);
+    const next = list[index + 1];
+    const previous = list[index - 1];
+    if (next) edits.push({ start: node.start ?? 0, end: next.start ?? 0, text: '' });
+    else if (previous) edits.push({ start: previous.end ?? 0, end: node.end ?? 0, text: '' });
+  }
+  const names = list.map(specifierName);
+  const sorted = names.every((name, index) => index === 0 || (names[index - 1] ?? '') <= (name ?? ''));
+  for (const name of waiting) {
+    const after = sorted ? list.filter((node) => (specifierName(node) ?? '') < name).at(-1) : list.at(-1);
+    if (after) edits.push({ start: after.end ?? 0, end: after.end ?? 0, text: `, ${name}` });
+    else edits.push({ start: list[0]?.start ?? 0, end: list[0]?.start ?? 0, text: `${name}, ` });
+  }
+  return dropWholeImport(script, list, gone, missing) ?? edits;
+}
+
+/** Where every name of an import goes and none comes, the import goes with its line. */
+function dropWholeImport(script: Script, list: t.Node[], gone: string[], missing: string[]): TextEdit[] | undefined {
+  if (missing.length || gone.length !== list.length) return undefined;
+  const declaration = script.ast.program.body.find((node) => t.isImportDeclaration(node) && node.specifiers.some((specifier) => specifier === list[0]));
+  if (!t.isImportDeclaration(declaration)) return undefined;
+  const other = declaration.specifiers.find((specifier) => !t.isImportSpecifier(specifier));
+  if (other) {
+    const brace = script.text.indexOf('}', list.at(-1)?.end ?? 0) + 1;
+    return [{ start: other.end ?? 0, end: brace, text: '' }];
+  }
+  let end = declaration.end ?? 0;
+  if (script.text.startsWith('\r\n', end)) end += 2;
+  else if (script.text[end] === '\n') end += 1;
+  return [{ start: declaration.start ?? 0, end, text: '' }];
+}

@@ -1,0 +1,67 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { ReactApproach } from '../approach.js';
+import { bodyOf } from '../components.js';
+import { bindControls } from '../form-parts.js';
+import { isInside } from '../form-regions.js';
+import { calledImport } from '../hook-calls.js';
+import { attributesOf } from '../jsx-controls.js';
+import type { Lens } from '../value-tracing.js';
+
+/** The variables of a component that come from a hook of the project itself. */
+function ownHookNames(body: NodePath<t.BlockStatement>): Map<unknown, string> {
+  const names = new Map<unknown, string>();
+  for (const statement of body.get('body')) {
+    if (!statement.isVariableDeclaration()) continue;
+    for (const declarator of statement.get('declarations')) {
+      const call = declarator.get('init') as NodePath;
+      if (!call.node || !call.isCallExpression()) continue;
+      const { callee } = call.node;
+      const from = calledImport(call)?.module;
+      const own = from === undefined || /^[.@~]\/|^\.\.?\//.test(from);
+      if (!t.isIdentifier(callee) || !/^use[A-Z]/.test(callee.name) || !own || !call.scope.getBinding(callee.name)) continue;
+      for (const name of Object.keys(t.getBindingIdentifiers(declarator.node.id))) names.set(declarator.scope.getBinding(name), name);
+    }
+  }
+  return names;
+}
+
+export const ownHook: ReactApproach = {
+  id: 'own-hook',
+  title: 'a hook of the project itself',
+  goodFor: 'any number of forms that behave alike',
+  recognise(site) {
+    const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
+    if (!body) return undefined;
+    const names = ownHookNames(body);
+    const lens: Lens = {
+      fieldOf: (path) => (path.isIdentifier() ? names.get(path.scope.getBinding(path.node.name)) : undefined),
+      changesOf: () => [],
+    };
+    const bound = bindControls(site.script, site.candidates, lens, site.ownValueNames);
+    const fields = bound
+      .filter(({ control }) => isInside(control.element, site.region.element))
+      .map(({ field, control }) => (field.includes('.') ? (field.split('.').slice(1).join('.').replace(/\.value$/, '') || field) : (control.name ?? field)));
+    for (const name of spreadFields(site.region.element ?? site.component.path, names)) fields.push(name);
+    const sends = site.region.element !== undefined || site.region.submit.how !== 'none';
+    return fields.length && sends ? [...new Set(fields)] : undefined;
+  },
+};
+
+/** Fields whose control takes everything from the hook: `<input {...field('town')} />`. */
+function spreadFields(root: NodePath, names: ReadonlyMap<unknown, string>): string[] {
+  const found: string[] = [];
+  root.traverse({
+    JSXSpreadAttribute(spread) {
+      const argument = spread.get('argument');
+      let base: NodePath = argument.isCallExpression() ? (argument.get('callee') as NodePath) : argument;
+      while (base.isMemberExpression()) base = base.get('object');
+      if (!base.isIdentifier() || !names.has(base.scope.getBinding(base.node.name))) return;
+      const first = argument.isCallExpression() ? argument.node.arguments[0] : undefined;
+      const element = spread.findParent((parent) => parent.isJSXElement()) as NodePath<t.JSXElement> | null;
+      const name = t.isStringLiteral(first) ? first.value : element ? attributesOf(element).find((attribute) => attribute.name === 'name')?.text : undefined;
+      found.push(name ?? base.node.name);
+    },
+  });
+  return found;
+}

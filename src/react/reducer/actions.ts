@@ -1,0 +1,113 @@
+import { codeText, type CodePrinter } from '../../form/code-text.js';
+import type { Field, FormModel, Hole, NewValue, SetUse } from '../../form/model.js';
+
+/** An action that computes a field's value from its previous one. */
+export interface ComputedAction {
+  type: string;
+  field: string;
+  payload: { name: string; type: string; argument: string }[];
+  /** What the reducer does: an expression for the field's value, or statements that return the next state. */
+  expression: string | undefined;
+  statements: string | undefined;
+  /** Nothing may render again when the value stays the same. */
+  guarded: boolean;
+}
+
+/** The name of an action by what its arithmetic does to the field. */
+function verbOf(body: string, field: string): string {
+  if (new RegExp(`^state\\.${field} \\+ `).test(body)) return 'Increased';
+  if (new RegExp(`^state\\.${field} - `).test(body)) return 'Decreased';
+  if (body === `!state.${field}`) return 'Toggled';
+  if (/^\[\.\.\.state\.|\.concat\(/.test(body)) return 'Added';
+  if (/^state\.\w+\.filter\(/.test(body)) return 'Removed';
+  return 'Updated';
+}
+
+/** Collects the actions behind a form's updates from previous values. */
+export interface ActionCollector {
+  /** The actions so far, each name once. */
+  readonly list: readonly ComputedAction[];
+  /** The action for a change, the same one for the same arithmetic; the payload's arguments are those of this change. */
+  actionFor(field: Field, value: FromPrevious, use: SetUse): ComputedAction;
+}
+
+type FromPrevious = Extract<NewValue, { kind: 'from-previous' }>;
+type Arithmetic = Pick<ComputedAction, 'payload' | 'expression' | 'statements'>;
+
+/** Starts an empty collection of actions for a form. */
+export function actionCollector(model: FormModel, printer: CodePrinter): ActionCollector {
+  const list: ComputedAction[] = [];
+  const freeType = (wished: string): string => {
+    let type = wished;
+    for (let number = 2; list.some((known) => known.type === type); number++) type = `${wished}${number}`;
+    return type;
+  };
+  return {
+    list,
+    actionFor(field, value, use) {
+      const made = movedArithmetic(field, value, model, printer) ?? handedOver(field, value, printer);
+      const guarded = use.repeats;
+      const twin = list.find(
+        (known) =>
+          known.field === field.name && known.expression === made.expression && known.statements === made.statements && known.guarded === guarded,
+      );
+      if (twin) return { ...twin, payload: made.payload };
+      const verb = made.statements === undefined ? verbOf(made.expression ?? '', field.name) : 'Updated';
+      const action = { ...made, field: field.name, type: freeType(`${field.name}${verb}`), guarded };
+      list.push(action);
+      return action;
+    },
+  };
+}
+
+/** Arithmetic that can live in the reducer; undefined where a value it needs has no type that could be written. */
+function movedArithmetic(field: Field, value: FromPrevious, model: FormModel, outer: CodePrinter): Arithmetic | undefined {
+  if (value.body === value.whole || value.whole === undefined || value.body.start === value.whole.start) return undefined;
+  const payload: ComputedAction['payload'] = [];
+  let possible = true;
+  const captured = (place: Extract<Hole, { kind: 'captured' }>): string | undefined => {
+    if (!place.stable || (model.typescript && place.type === undefined)) {
+      possible = false;
+      return undefined;
+    }
+    const argument = outer.textOf(value.body.file).slice(place.start, place.end);
+    let name = place.name === 'type' ? `${field.name}Type` : place.name;
+    const clash = payload.find((known) => known.name === name);
+    if (clash && clash.argument !== argument) name = `${name}${payload.length + 1}`;
+    if (!payload.some((known) => known.name === name)) payload.push({ name, type: place.type ?? '', argument });
+    return withKey(place.shorthand, `action.${name}`);
+  };
+  const printer: CodePrinter = {
+    ...outer,
+    hole(place) {
+      if (place.kind === 'previous') return withKey(place.shorthand, `state.${place.field}`);
+      if (place.kind === 'captured') return captured(place);
+      if (place.kind !== 'returned') return undefined;
+      if (place.unchanged) return 'state';
+      const text = codeText(place.value, printer);
+      return text === field.name ? `{ ...state, ${field.name} }` : `{ ...state, ${field.name}: ${text} }`;
+    },
+    use() {
+      possible = false;
+      return undefined;
+    },
+  };
+  const text = codeText(value.body, printer);
+  if (!possible || /\b(await|yield|this)\b|<[A-Za-z]+[\s/>]/.test(text)) return undefined;
+  return value.block ? { payload, expression: undefined, statements: text } : { payload, expression: text, statements: undefined };
+}
+
+/** The function that computes the value stays where it is and is handed over in the action. */
+function handedOver(field: Field, value: FromPrevious, printer: CodePrinter): Arithmetic {
+  const type = field.type ?? 'unknown';
+  const argument = codeText({ ...(value.whole ?? value.body), holes: [] }, printer);
+  return {
+    payload: [{ name: 'update', type: `(${field.name}: ${type}) => ${type}`, argument }],
+    expression: `action.update(state.${field.name})`,
+    statements: undefined,
+  };
+}
+
+function withKey(key: string | undefined, text: string): string {
+  return key === undefined ? text : `${key}: ${text}`;
+}

@@ -1,0 +1,245 @@
+import path from 'node:path';
+import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
+import type { FormModel } from '../form/model.js';
+import { reactApproaches } from '../react/index.js';
+import { applyEdits } from '../source/edits.js';
+import { lineIndex } from '../source/lines.js';
+import { parseScript, type Script } from '../source/script.js';
+import { styleOf } from '../source/style.js';
+import { overlaid, type Workspace } from '../source/workspace.js';
+import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
+import { freeNames } from './free-names.js';
+import { selfCheck } from './self-check.js';
+import { uncoveredReferences } from './coverage.js';
+
+/** One file of a rewrite: whole texts before and after; null where there is no file. Paths are absolute. */
+export interface FileChange {
+  file: string;
+  change: 'edit' | 'create' | 'delete';
+  before: string | null;
+  after: string | null;
+}
+
+export interface Figures {
+  lines: number;
+  stateVariables: number;
+  handlers: number;
+}
+
+/** A rewrite of one form, ready to be shown or written. Lines of the ledger count in the texts before. */
+export interface Rewrite {
+  form: string;
+  from: string;
+  to: string;
+  route: string[];
+  files: FileChange[];
+  ledger: (Omit<LedgerEntry, 'span'> & { file: string; line: number })[];
+  figures: { before: Figures; after: Figures };
+  dependencies: { name: string; range: string }[];
+}
+
+/** Why there is no rewrite: what was asked for cannot be done with what is there. `next` says what to do. */
+export interface Refusal {
+  kind: 'refusal';
+  message: string;
+  next: string;
+}
+
+/** A self-check that failed: a fault of the tool. */
+export interface Fault {
+  kind: 'fault';
+  failed: string[];
+}
+
+export type RewriteResult = { kind: 'rewrite'; rewrite: Rewrite } | { kind: 'same'; form: string; approach: string } | Refusal | Fault;
+
+export interface RewriteRequest {
+  /** Absolute path of the file. */
+  file: string;
+  to: string;
+  form?: string | undefined;
+  acceptByHand?: boolean;
+}
+
+/** The forms of a file that a name stands for: one form, or every form of one component. */
+export function chooseForms(forms: readonly FoundForm[], name: string | undefined, file: string): { ok: true; forms: FoundForm[] } | Refusal {
+  const refuse = (message: string, next: string): Refusal => ({ kind: 'refusal', message, next });
+  const names = forms.map((form) => form.name).join(', ');
+  if (!forms.length) return refuse(`${file} holds no form`, 'name a file with a form; `lively-graft survey` lists them');
+  if (name !== undefined) {
+    const chosen = forms.filter((form) => form.name === name || form.component === name);
+    return chosen.length ? { ok: true, forms: chosen } : refuse(`${file} holds no form called ${name}`, `choose one of: ${names}`);
+  }
+  if (new Set(forms.map((form) => form.component)).size > 1) {
+    return refuse(`${file} holds ${forms.length} forms: ${names}`, 'say which one with --form NAME');
+  }
+  return { ok: true, forms: [...forms] };
+}
+
+/** Rewrites a form in memory. Nothing is written. */
+export function rewriteForm(request: RewriteRequest, workspace: Workspace, settings: ReadSettings): RewriteResult {
+  const { file, to } = request;
+  const approach = reactApproaches.find((candidate) => candidate.id === to);
+  const first = readForms(file, workspace, settings);
+  if ('kind' in first) return first;
+  const chosen = chooseForms(first.forms, request.form, path.basename(file));
+  if ('kind' in chosen) return chosen;
+  const waiting = chosen.forms.filter((form) => form.approach !== to);
+  const single = chosen.forms[0];
+  const shown = chosen.forms.length === 1 ? single?.name : single?.component;
+  if (!waiting.length) return { kind: 'same', form: shown ?? '', approach: to };
+  if (!approach?.write) {
+    return { kind: 'refusal', message: `no rewrite to ${to} is covered`, next: '`lively-graft approaches` lists the rewrites that are' };
+  }
+  let current = workspace;
+  const parts: Rewrite[] = [];
+  for (const { name } of waiting) {
+    const result = rewriteOne({ ...request, form: name }, current, settings, approach.write);
+    if (result.kind !== 'rewrite') return result;
+    parts.push(result.rewrite);
+    current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
+  }
+  return { kind: 'rewrite', rewrite: { ...joined(parts), form: shown ?? '' } };
+}
+
+function readForms(file: string, workspace: Workspace, settings: ReadSettings): { forms: FoundForm[]; script: Script } | Refusal {
+  const read = workspace.read(file);
+  if (!read.ok) return { kind: 'refusal', message: `cannot read ${file}: ${read.reason}`, next: 'check the path' };
+  const found = formsOfFile(file, read.text, workspace, settings);
+  if (found.ok) return found;
+  const { line, column, reason } = found.problem;
+  return { kind: 'refusal', message: `${file}:${line}:${column} does not parse: ${reason}`, next: 'mend the syntax error first' };
+}
+
+type Writer = NonNullable<(typeof reactApproaches)[number]['write']>;
+
+function rewriteOne(request: RewriteRequest & { form: string }, workspace: Workspace, settings: ReadSettings, write: Writer): RewriteResult {
+  const read = readForms(request.file, workspace, settings);
+  if ('kind' in read) return read;
+  const form = read.forms.find((candidate) => candidate.name === request.form);
+  if (!form?.read) {
+    return {
+      kind: 'refusal',
+      message: `${request.form} follows ${form?.approach ?? 'no approach that is known'}, which is recognised but cannot be read in full yet`,
+      next: '`lively-graft approaches` lists the rewrites that are covered',
+    };
+  }
+  const model = form.read();
+  const scripts = new Map<string, Script>([[read.script.file, read.script]]);
+  const scriptOf = (file: string): Script => {
+    const known = scripts.get(file);
+    if (known) return known;
+    const text = workspace.read(file);
+    const parsed = text.ok ? parseScript(file, text.text) : undefined;
+    if (!parsed?.ok) throw new Error(`${file} is a part of ${model.name} and does not parse`);
+    scripts.set(file, parsed.script);
+    return parsed.script;
+  };
+  const texts = model.files.map((file) => scriptOf(file).text);
+  const plan = write(model, { script: scriptOf, style: styleOf(read.script.text), freeName: freeNames(texts) });
+  const uncovered = plan.edits.length ? uncoveredReferences(model, plan, scriptOf) : [];
+  const ledger = [...plan.ledger, ...uncovered];
+  const lines = new Map<string, ReturnType<typeof lineIndex>>();
+  const lineOf = (entry: LedgerEntry): number => {
+    const index = lines.get(entry.span.file) ?? lineIndex(scriptOf(entry.span.file).text);
+    lines.set(entry.span.file, index);
+    return index.lineAt(entry.span.start);
+  };
+  const told = ledger.map((entry) => ({ entry: entry.entry, file: entry.span.file, line: lineOf(entry), what: oneLine(entry.what), why: entry.why }));
+  const byHand = ledger.some((entry) => entry.entry === 'by-hand');
+  const files = byHand ? notedByHand(model, ledger, scriptOf, request.acceptByHand ?? false) : changedFiles(plan, scriptOf);
+  const failed = byHand ? [] : selfCheck(model, files, request.to, workspace, settings);
+  if (failed.length) return { kind: 'fault', failed };
+  const before = figuresOf(model, scriptOf(model.file).text);
+  const afterForm = byHand ? model : modelAfter(model, files, workspace, settings);
+  const afterText = files.find((change) => change.file === model.file)?.after ?? scriptOf(model.file).text;
+  return {
+    kind: 'rewrite',
+    rewrite: {
+      form: model.name,
+      from: model.approach,
+      to: request.to,
+      route: [model.approach, request.to],
+      files,
+      ledger: told.sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line),
+      figures: { before, after: figuresOf(afterForm, afterText) },
+      dependencies: plan.dependencies,
+    },
+  };
+}
+
+function oneLine(text: string): string {
+  const line = text.replace(/\s+/g, ' ').trim();
+  return line.length > 80 ? `${line.slice(0, 77)}…` : line;
+}
+
+function changedFiles(plan: RewritePlan, scriptOf: (file: string) => Script): FileChange[] {
+  const files: FileChange[] = [];
+  for (const file of new Set(plan.edits.map((edit) => edit.file))) {
+    if (plan.deletes.includes(file)) continue;
+    const before = scriptOf(file).text;
+    const edits = plan.edits.filter((edit) => edit.file === file);
+    const written = edits.map((edit) => ({ ...edit, text: withLineEnds(edit.text, before) }));
+    files.push({ file, change: 'edit', before, after: applyEdits(before, written) });
+  }
+  for (const { file, text } of plan.creates) files.push({ file, change: 'create', before: null, after: text });
+  for (const file of plan.deletes) files.push({ file, change: 'delete', before: scriptOf(file).text, after: null });
+  return files;
+}
+
+function withLineEnds(text: string, original: string): string {
+  return styleOf(original).newline === '\r\n' ? text.replace(/\r?\n/g, '\r\n') : text;
+}
+
+/** The form's file with a comment at each place that is left by hand; unchanged unless that was asked for. */
+function notedByHand(model: FormModel, ledger: readonly LedgerEntry[], scriptOf: (file: string) => Script, wanted: boolean): FileChange[] {
+  if (!wanted) return [];
+  const script = scriptOf(model.file);
+  const places = new Map<number, string>();
+  for (const entry of ledger) {
+    if (entry.entry !== 'by-hand' || entry.span.file !== model.file) continue;
+    const { start } = entry.span;
+    const lineStart = script.lines.lineStart(start);
+    places.set(lineStart, `${/^[ \t]*/.exec(script.text.slice(lineStart))?.[0] ?? ''}// graft: ${oneLine(entry.what)}: ${entry.why}`);
+  }
+  const { newline } = styleOf(script.text);
+  const edits = [...places].map(([start, text]) => ({ start, end: start, text: text + newline }));
+  return [{ file: model.file, change: 'edit', before: script.text, after: applyEdits(script.text, edits) }];
+}
+
+function modelAfter(model: FormModel, files: readonly FileChange[], workspace: Workspace, settings: ReadSettings): FormModel {
+  const after = overlaid(workspace, new Map(files.map((change) => [change.file, change.after])));
+  const read = readForms(model.file, after, settings);
+  const form = 'kind' in read ? undefined : read.forms.find((candidate) => candidate.name === model.name);
+  return form?.read?.() ?? model;
+}
+
+function figuresOf(model: FormModel, text: string): Figures {
+  return { lines: text.split(/\r?\n/).length - (/\n$/.test(text) ? 1 : 0), stateVariables: model.stateVariables, handlers: model.handlers };
+}
+
+/** Rewrites of several forms of one file, one after the other, as one. */
+function joined(parts: readonly Rewrite[]): Rewrite {
+  const [first, ...rest] = parts;
+  if (!first) throw new Error('nothing was rewritten');
+  return rest.reduce((whole, part) => {
+    const files = [...whole.files];
+    for (const change of part.files) {
+      const index = files.findIndex((known) => known.file === change.file);
+      const known = files[index];
+      if (known) files[index] = { ...known, after: change.after };
+      else files.push(change);
+    }
+    return {
+      ...whole,
+      files,
+      ledger: [...whole.ledger, ...part.ledger],
+      figures: { before: summed(whole.figures.before, part.figures.before), after: { ...summed(whole.figures.after, part.figures.after), lines: part.figures.after.lines } },
+      dependencies: [...whole.dependencies, ...part.dependencies],
+    };
+  }, first);
+}
+
+function summed(a: Figures, b: Figures): Figures {
+  return { lines: a.lines, stateVariables: a.stateVariables + b.stateVariables, handlers: a.handlers + b.handlers };
+}
