@@ -15,8 +15,13 @@ export interface Code extends Span {
 export type Hole =
   /** The value a field held before the update that this code computes. */
   | { kind: 'previous'; start: number; end: number; field: string; shorthand?: string }
-  /** Other code takes this place: an argument that was handed over. */
-  | { kind: 'given'; start: number; end: number; code: Code; shorthand?: string }
+  /**
+   * Other code takes this place: an argument that was handed over, or a member of it (`suffix` such as `.value`).
+   * `wrap` where it needs parentheses.
+   */
+  | { kind: 'given'; start: number; end: number; code: Code; suffix: string; wrap: boolean; shorthand?: string }
+  /** A text takes this place: what a name stands for in a handler that was made anew. */
+  | { kind: 'text'; start: number; end: number; text: string; shorthand?: string }
   /** A name of the surrounding scope; it has to be handed over when the code moves out of that scope. */
   | { kind: 'captured'; start: number; end: number; name: string; type: string | undefined; stable: boolean; shorthand?: string }
   /** An expression of a `return`; `unchanged` where it gives the previous value back. */
@@ -139,9 +144,8 @@ export interface SetUse extends UseBase {
 export interface SetNamedUse extends UseBase {
   kind: 'set-named';
   key: Code;
-  value: Code;
-  /** What `value` is for a field, where the code decides by the kind of control. */
-  choices: { field: string; value: Code }[];
+  /** The names the key can have, and the value each of those fields gets. */
+  choices: Assignment[];
   statement: Span | undefined;
   arrowBody: boolean;
 }

@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../source/script.js';
 import { functionOf, type FunctionPath } from './components.js';
+import { exportedFunction } from './exports.js';
 import { importOf, importOfTag } from './hook-calls.js';
 import type { FormSite } from './approach.js';
 
@@ -13,22 +14,6 @@ export interface Receiver {
   typed: boolean;
   /** It must get the same function at every render. */
   stable: boolean;
-}
-
-/** The function that an import leads to, in a file of the project. */
-function exportedFunction(script: Script, name: string): FunctionPath | undefined {
-  for (const statement of script.program.get('body')) {
-    if (name === 'default' && statement.isExportDefaultDeclaration()) return functionOf(statement.get('declaration') as NodePath);
-    const declared = statement.isExportNamedDeclaration() ? (statement.get('declaration') as NodePath) : statement;
-    if (declared.isFunctionDeclaration() && declared.node.id?.name === name) return declared;
-    if (declared.isVariableDeclaration()) {
-      for (const declarator of declared.get('declarations')) {
-        const init = declarator.get('init') as NodePath;
-        if (init.node && t.isIdentifier(declarator.node.id, { name })) return functionOf(init);
-      }
-    }
-  }
-  return undefined;
 }
 
 function functionBehind(site: FormSite, path: NodePath, imported: { module: string; name: string } | undefined): { fn: FunctionPath; script: Script } | undefined {

@@ -1,6 +1,7 @@
 import type { ReactApproach } from '../approach.js';
 import { readFieldState } from './read.js';
 import { fieldVariables } from './variables.js';
+import { writeFieldState } from './write.js';
 
 export const fieldState: ReactApproach = {
   id: 'field-state',
@@ -8,4 +9,5 @@ export const fieldState: ReactApproach = {
   goodFor: 'one or two fields that have little to do with one another',
   recognise: (site) => fieldVariables(site)?.fields.map(({ name }) => name),
   read: readFieldState,
+  write: writeFieldState,
 };

@@ -1,0 +1,316 @@
+import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
+import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
+import type { Assignment, Field, FormModel, Hole, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import { indentAt, quoted } from '../../source/style.js';
+import { wholeLines } from '../../source/removal.js';
+import type { WriteContext } from '../approach.js';
+import { reactImportEdits } from '../import-edits.js';
+import { namedReferences } from '../references.js';
+import { retirementOf } from '../retirement.js';
+import { variableNames, type VariableNames } from './names.js';
+
+interface Draft {
+  model: FormModel;
+  context: WriteContext;
+  names: Map<string, VariableNames>;
+  printer: CodePrinter;
+  /** Setters and values that the new code calls by their names. */
+  used: { setters: Set<string>; values: Set<string> };
+}
+
+/** Writes a form with one state variable for each value, and a setter in place of each update. */
+export function writeFieldState(model: FormModel, context: WriteContext): RewritePlan {
+  const nothing = { edits: [], creates: [], deletes: [], dependencies: [] };
+  const byHand: LedgerEntry[] = model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
+  byHand.push(...staleUpdates(model, context));
+  if (byHand.length) return { ...nothing, ledger: byHand };
+
+  const script = context.script(model.file);
+  const printer: CodePrinter = {
+    textOf: (file) => context.script(file).text,
+    uses: model.uses,
+    use: (use) => textOfUse(use, draft),
+    hole: (hole) => holeText(hole, draft),
+  };
+  const draft: Draft = { model, context, names: variableNames(model, context), printer, used: { setters: new Set(), values: new Set() } };
+  const edits: RewritePlan['edits'] = [];
+  const support = model.declarations.filter((declaration) => declaration.role === 'support' && declaration.span.file === model.file);
+  const inSupport = (use: Use): boolean => support.some(({ span }) => use.span.start >= span.start && use.span.end <= span.end);
+  for (const use of outermostUses(model.uses.filter((candidate) => !inSupport(candidate) && candidate.kind !== 'depend'))) {
+    edits.push(editOf(use, draft));
+  }
+  edits.push(...dependencyEdits(model, context));
+  const retiredHere = support.filter(({ span }) => span.start >= model.span.start && span.end <= model.span.end);
+  for (const { span } of retiredHere) edits.push({ file: model.file, ...wholeLines(script.text, span), text: '' });
+
+  const state = model.declarations.find((declaration) => declaration.role === 'state');
+  if (!state) throw new Error(`${model.name} declares no state`);
+  const gone = [...edits, state.span, ...support.map(({ span }) => span)].filter((span) => span.file === model.file);
+  const indent = indentAt(script.text, state.span.start);
+  const usesLeft = (name: string): number => namedReferences(script, name) - 1;
+  const imports = reactImportEdits(script, { add: ['useState'], drop: ['useReducer', 'useCallback'] }, (name) => usesLeftOf(script, name, gone) ?? usesLeft(name));
+  const lines = stateLines(draft, imports.call('useState'));
+  const written = [...edits.map((edit) => edit.text), lines.join('\n'), ...model.fields.map((field) => field.type ?? '')].join('\n');
+  const retirement = retirementOf(script, gone, written, () => false);
+  const printed = model.fields.flatMap((field) => [...field.commentsBefore, field.commentBehind ?? '']);
+  const inRetired = retiredHere.flatMap(({ span }) => commentsWithin(script.ast.comments ?? [], script.text, span));
+  const spare = [...retirement.comments, ...inRetired].map(({ text }) => text).filter((text) => !printed.includes(text) && !written.includes(text));
+  const stateText = [...spare, ...lines].join(`${context.style.newline}${indent}`);
+  edits.push({ ...state.span, text: stateText });
+  edits.push(...retirement.edits.map((edit) => ({ file: model.file, ...edit })));
+  edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
+  return { ...nothing, edits, ledger: accountOf(model, draft, retirement.names) };
+}
+
+function commentsWithin(comments: readonly { start?: number | null | undefined; end?: number | null | undefined }[], text: string, span: { start: number; end: number }): { text: string }[] {
+  return comments.filter(({ start, end }) => (start ?? 0) >= span.start && (end ?? 0) <= span.end).map(({ start, end }) => ({ text: text.slice(start ?? 0, end ?? 0) }));
+}
+
+/** References to an imported name that stand outside of what goes. */
+function usesLeftOf(script: ReturnType<WriteContext['script']>, name: string, gone: readonly { start: number; end: number }[]): number | undefined {
+  const binding = script.program.scope.getBinding(name);
+  if (!binding) return undefined;
+  return binding.referencePaths.filter(({ node }) => !gone.some((span) => (node.start ?? 0) >= span.start && (node.end ?? 0) <= span.end)).length;
+}
+
+/** Updates computed from values that may be old where they would be computed now. */
+function staleUpdates(model: FormModel, context: WriteContext): LedgerEntry[] {
+  const entries: LedgerEntry[] = [];
+  for (const use of model.uses) {
+    if (use.kind !== 'set') continue;
+    for (const { field, value } of use.assignments) {
+      if (value.kind !== 'from-previous' || use.fresh || value.reads.every((read) => read === field)) continue;
+      entries.push({
+        entry: 'by-hand',
+        span: use.span,
+        what: context.script(use.span.file).text.slice(use.span.start, use.span.end),
+        why: `the reducer computes ${field} from ${value.reads.filter((read) => read !== field).join(', ')} as they are at that moment; state variables would give older values here`,
+      });
+    }
+  }
+  return entries;
+}
+
+function namesOf(draft: Draft, field: string): VariableNames {
+  const names = draft.names.get(field);
+  if (!names) throw new Error(`no field ${field}`);
+  return names;
+}
+
+function valueName(draft: Draft, field: string): string {
+  draft.used.values.add(field);
+  return namesOf(draft, field).value;
+}
+
+function holeText(hole: Hole, draft: Draft): string | undefined {
+  const keyed = (text: string): string => (hole.kind !== 'returned' && hole.shorthand !== undefined && hole.shorthand !== text ? `${hole.shorthand}: ${text}` : text);
+  switch (hole.kind) {
+    case 'previous':
+      return keyed(valueName(draft, hole.field));
+    case 'given': {
+      const text = codeText({ ...hole.code, holes: hole.code.holes.filter((inner) => inner !== hole) }, draft.printer) || 'undefined';
+      return keyed(hole.wrap ? `(${text})${hole.suffix}` : text + hole.suffix);
+    }
+    case 'text':
+      return keyed(hole.text);
+    case 'returned':
+      return codeText(hole.value, draft.printer);
+    case 'captured':
+      return undefined;
+    default: {
+      const never: never = hole;
+      return never;
+    }
+  }
+}
+
+/** A name for the previous value that stands nowhere in a text. */
+function previousName(text: string): string {
+  return ['prev', 'previous', 'before'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'previousValue';
+}
+
+function setterCall({ field, value }: Assignment, draft: Draft): string {
+  draft.used.setters.add(field);
+  const { setter } = namesOf(draft, field);
+  if (value.kind === 'initial') return `${setter}(${initialText(fieldNamed(draft.model, field), draft)})`;
+  if (value.kind === 'value') return `${setter}(${codeText(value.code, draft.printer) || 'undefined'})`;
+  const source = draft.context.script(value.body.file).text.slice(value.body.start, value.body.end);
+  const name = value.parameter ?? previousName(source);
+  const ownOnly = value.reads.every((read) => read === field);
+  const printer: CodePrinter = {
+    ...draft.printer,
+    hole(hole) {
+      if (hole.kind === 'previous' && hole.field === field && ownOnly) return hole.shorthand === undefined ? name : `${hole.shorthand}: ${name}`;
+      if (hole.kind === 'returned') return hole.unchanged ? name : codeText(hole.value, printer);
+      if (hole.kind === 'given') return codeText(hole.code, printer) ? holeText(hole, draft) : undefined;
+      return holeText(hole, draft);
+    },
+  };
+  const text = codeText(value.body, printer);
+  if (!ownOnly && !value.block) return `${setter}(${text})`;
+  const body = value.block && !text.trimStart().startsWith('{') ? blockText(text, draft, value.body) : /^\{/.test(text) && !value.block ? `(${text})` : text;
+  return `${setter}((${name}) => ${body})`;
+}
+
+/** Statements of a reducer's case as the body of a function. */
+function blockText(statements: string, draft: Draft, at: { file: string; start: number }): string {
+  const { style } = draft.context;
+  const old = indentAt(draft.context.script(at.file).text, at.start);
+  const lines = statements.split(/\r?\n/).map((line, index) => style.indent + (index > 0 && line.startsWith(old) ? line.slice(old.length) : line));
+  return `{${style.newline}${lines.join(style.newline)}${style.newline}}`;
+}
+
+function fieldNamed(model: FormModel, name: string): Field {
+  const field = model.fields.find((candidate) => candidate.name === name);
+  if (!field) throw new Error(`no field ${name}`);
+  return field;
+}
+
+function initialText(field: Field, draft: Draft): string {
+  return field.initial.code ? codeText(field.initial.code, draft.printer) : field.initial.text;
+}
+
+function textOfUse(use: Use, draft: Draft): string | undefined {
+  switch (use.kind) {
+    case 'read': {
+      const name = valueName(draft, use.field);
+      const text = draft.context.script(use.span.file).text.slice(use.span.start, use.span.end);
+      return use.shorthand && name !== text ? `${text}: ${name}` : name;
+    }
+    case 'read-all':
+      return `{ ${draft.model.fields.map((field) => pair(field.name, valueName(draft, field.name))).join(', ')} }`;
+    case 'set':
+      return setText(use, draft);
+    case 'set-named':
+      return namedText(use, draft);
+    case 'made-handler':
+      return madeText(use, draft);
+    case 'depend':
+      return undefined;
+    case 'hand-on':
+      return namesOf(draft, use.field).setter;
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+function pair(key: string, value: string): string {
+  return key === value ? key : `${key}: ${value}`;
+}
+
+function setText(use: SetUse, draft: Draft): string {
+  const { style } = draft.context;
+  const calls = use.assignments.map((assignment) => setterCall(assignment, draft));
+  const [first] = calls;
+  if (calls.length === 1 && first !== undefined) return reindented(first, draft, use.span);
+  const source = draft.context.script(use.span.file).text;
+  const indent = indentAt(source, use.span.start);
+  if (use.statement) return calls.join(`${style.semicolon}${style.newline}${indent}`);
+  if (use.arrowBody) {
+    if (!calls.length) return '{}';
+    const lines = calls.map((call) => `${indent}${style.indent}${call}${style.semicolon}${style.newline}`).join('');
+    return `{${style.newline}${lines}${indent}}`;
+  }
+  return calls.length ? `(${calls.join(', ')})` : 'undefined';
+}
+
+/** Lines after the first one of a text that came from elsewhere, at the depth of the place it goes to. */
+function reindented(text: string, draft: Draft, span: { file: string; start: number }): string {
+  if (!text.includes('\n') || draft.model.files.length === 0) return text;
+  const indent = indentAt(draft.context.script(span.file).text, span.start);
+  const lines = text.split('\n');
+  const margin = Math.min(...lines.slice(1).filter((line) => line.trim()).map((line) => /^\s*/.exec(line)?.[0].length ?? 0));
+  if (margin >= indent.length) return text;
+  return [lines[0], ...lines.slice(1).map((line) => indent + line)].join('\n');
+}
+
+function namedText(use: SetNamedUse, draft: Draft): string {
+  const { style } = draft.context;
+  const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
+  const step = style.indent;
+  const cases = use.choices.map((choice) => {
+    const call = setterCall(choice, draft);
+    return [`${indent}${step}case ${quoted(choice.field, style)}:`, `${indent}${step}${step}${call}${style.semicolon}`, `${indent}${step}${step}break${style.semicolon}`].join(style.newline);
+  });
+  const text = [`switch (${codeText(use.key, draft.printer)}) {`, ...cases, `${indent}}`].join(style.newline);
+  return use.arrowBody ? `{ ${text} }` : text;
+}
+
+function madeText(use: MadeHandlerUse, draft: Draft): string {
+  const calls = use.assignments.map((assignment) => setterCall(assignment, draft));
+  return calls.length === 1 ? `${use.parameters} => ${calls[0] ?? ''}` : `${use.parameters} => { ${calls.join('; ')} }`;
+}
+
+function editOf(use: Use, draft: Draft): RewritePlan['edits'][number] {
+  const text = textOfUse(use, draft) ?? '';
+  const source = draft.context.script(use.span.file).text;
+  if (use.kind === 'set-named' && use.statement) {
+    // a switch takes no semicolon of the statement it stands for
+    return { file: use.span.file, start: use.span.start, end: use.statement.end, text };
+  }
+  if (use.kind === 'set' && use.statement && use.assignments.length === 0) {
+    return { file: use.span.file, ...wholeLines(source, use.statement), text: '' };
+  }
+  return { ...use.span, text };
+}
+
+/** The dispatch function goes from dependency lists: setters need not stand in them. */
+function dependencyEdits(model: FormModel, context: WriteContext): RewritePlan['edits'] {
+  return model.uses
+    .filter((use) => use.kind === 'depend')
+    .map(({ span }) => {
+      const { text } = context.script(span.file);
+      let { start, end } = span;
+      if (/^\s*,/.test(text.slice(end))) {
+        end += /^\s*,\s*/.exec(text.slice(end))?.[0].length ?? 0;
+      } else {
+        const before = /,\s*$/.exec(text.slice(0, start));
+        if (before) start -= before[0].length;
+      }
+      return { file: span.file, start, end, text: '' };
+    });
+}
+
+/** One line for each value, in the order of the initial state. */
+function stateLines(draft: Draft, useState: string): string[] {
+  const { model, context } = draft;
+  const lines: string[] = [];
+  for (const field of model.fields) {
+    const reads = draft.used.values.has(field.name);
+    const sets = draft.used.setters.has(field.name);
+    if (!reads && !sets) continue;
+    const { value, setter } = namesOf(draft, field.name);
+    const pattern = [reads ? value : '', ...(sets ? [setter] : [])].join(', ');
+    const type = model.typescript && field.typeWritten && field.type !== undefined ? `<${field.type}>` : '';
+    const text = initialText(field, draft);
+    const lazy = field.initial.when === 'once' ? (text.startsWith('{') ? `() => (${text})` : `() => ${text}`) : text;
+    const argument = text === 'undefined' && type !== '' ? '' : lazy;
+    lines.push(...field.commentsBefore);
+    const behind = field.commentBehind === undefined ? '' : ` ${field.commentBehind}`;
+    lines.push(`const [${pattern}] = ${useState}${type}(${argument})${context.style.semicolon}${behind}`);
+  }
+  return lines;
+}
+
+function accountOf(model: FormModel, draft: Draft, retired: { name: string; start: number; end: number }[]): LedgerEntry[] {
+  const ledger: LedgerEntry[] = [];
+  for (const use of model.uses) {
+    const fields = use.kind === 'read' ? use.field : use.kind === 'set' || use.kind === 'made-handler' ? use.assignments.map(({ field }) => field).join(', ') : '';
+    const what = use.kind === 'read' ? `read of ${fields}` : use.kind === 'depend' ? 'dispatch in a dependency list' : `change of ${fields || 'a field by its name'}`;
+    const why = use.kind === 'read' ? 'the state variable is read' : use.kind === 'depend' ? 'setters never change, so they need not be listed' : 'the setter is called';
+    ledger.push({ entry: use.kind === 'depend' ? 'retired' : 'carried', span: use.span, what, why });
+  }
+  for (const control of model.controls) ledger.push({ entry: 'kept', span: control.span, what: `control of ${control.field}`, why: 'only the names in it change' });
+  for (const rule of model.rules) ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'only the names in it change' });
+  for (const declaration of model.declarations) {
+    ledger.push({ entry: declaration.role === 'state' ? 'carried' : 'retired', span: declaration.span, what: declaration.what, why: declaration.role === 'state' ? `state variables ${[...draft.names.values()].map(({ value }) => value).join(', ')}` : 'the setters do its work' });
+  }
+  for (const { name, start, end } of retired) {
+    if (model.declarations.some(({ span }) => span.start === start)) continue;
+    ledger.push({ entry: 'retired', span: { file: model.file, start, end }, what: name, why: 'nothing refers to it any more' });
+  }
+  return ledger;
+}
+

@@ -1,0 +1,62 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Script } from '../source/script.js';
+import type { FormSite } from './approach.js';
+import type { ReducerState } from './reducer/state.js';
+
+interface TypeInFile {
+  node: t.Node;
+  script: Script;
+}
+
+function declared(name: string, script: Script, load: FormSite['load']): TypeInFile | undefined {
+  for (const statement of script.ast.program.body) {
+    const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
+    if (t.isTSInterfaceDeclaration(node) && node.id.name === name) return { node: node.body, script };
+    if (t.isTSTypeAliasDeclaration(node) && node.id.name === name) return { node: node.typeAnnotation, script };
+    if (t.isImportDeclaration(statement) && statement.source.value.startsWith('.')) {
+      const imported = statement.specifiers.some((specifier) => specifier.local.name === name);
+      const other = imported ? load(script.file, statement.source.value) : undefined;
+      if (other) return declared(name, other, load);
+    }
+  }
+  return undefined;
+}
+
+function annotationOf(node: t.Node | null | undefined): t.Node | undefined {
+  return node && 'typeAnnotation' in node && t.isTSTypeAnnotation(node.typeAnnotation) ? node.typeAnnotation.typeAnnotation : undefined;
+}
+
+/** The type a reducer gives its state: at its parameter, at its variable, or at the initial state. */
+function stateType(state: ReducerState): TypeInFile | undefined {
+  const script = state.reducerScript;
+  const parameter = state.reducer.node.params[0];
+  const own = annotationOf(t.isAssignmentPattern(parameter) ? parameter.left : parameter) ?? state.reducer.node.returnType;
+  if (own) return { node: t.isTSTypeAnnotation(own) ? own.typeAnnotation : own, script };
+  const holder = state.reducer.parentPath;
+  const whole = holder.isVariableDeclarator() ? annotationOf(holder.node.id) : undefined;
+  const given = t.isTSTypeReference(whole) ? whole.typeParameters?.params[0] : undefined;
+  if (given) return { node: given, script };
+  const object: NodePath | null | undefined = state.initialObject?.path.parentPath;
+  const initial = object?.isVariableDeclarator() ? annotationOf(object.node.id) : undefined;
+  return initial && state.initialObject ? { node: initial, script: state.initialObject.script } : undefined;
+}
+
+/**
+ * The type of one member of a reducer's state, as source text that can stand in the component's file.
+ * @returns undefined where it cannot be told, or speaks of names that only another file has
+ */
+export function memberTypeText(state: ReducerState, name: string, site: FormSite): string | undefined {
+  let found = stateType(state);
+  for (let depth = 0; found && t.isTSTypeReference(found.node) && t.isIdentifier(found.node.typeName) && depth < 4; depth++) {
+    found = declared(found.node.typeName.name, found.script, site.load);
+  }
+  const members = t.isTSTypeLiteral(found?.node) ? found.node.members : t.isTSInterfaceBody(found?.node) ? found.node.body : [];
+  for (const member of members) {
+    if (!found || !t.isTSPropertySignature(member) || !t.isIdentifier(member.key, { name }) || !member.typeAnnotation) continue;
+    const { start, end } = member.typeAnnotation.typeAnnotation;
+    const text = found.script.text.slice(start ?? 0, end ?? 0);
+    return member.optional ? `${text} | undefined` : text;
+  }
+  return undefined;
+}

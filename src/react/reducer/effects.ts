@@ -1,0 +1,444 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Assignment, Code, Hole } from '../../form/model.js';
+import type { Script } from '../../source/script.js';
+import type { FormSite } from '../approach.js';
+import { plainCode, shorthandKey } from '../code.js';
+import { functionOf } from '../components.js';
+import { exportedFunction } from '../exports.js';
+import { importOf } from '../hook-calls.js';
+import { actionTypeOf, type ReducerCase, type ReducerCases } from './cases.js';
+import type { Located } from './state.js';
+
+/** What is needed to say what a dispatch does. */
+export interface EffectContext {
+  cases: ReducerCases;
+  /** The component's file. */
+  script: Script;
+  load: FormSite['load'];
+  slots: readonly string[];
+  initialObject: Located | undefined;
+}
+
+/** A value at a dispatch: where it stands, and the names in it that stand for other code. */
+interface Given {
+  path: NodePath;
+  code: Code;
+}
+
+/** What a dispatch does to the values of a reducer. */
+export type Effect =
+  | { kind: 'set'; assignments: Assignment[]; resetsAll: boolean; type: string | undefined }
+  | { kind: 'named'; key: Given; value: Given; rest: Assignment[]; type: string | undefined }
+  | { kind: 'unclear'; why: string };
+
+const unclear = (why: string): Effect => ({ kind: 'unclear', why });
+
+/** The action at a dispatch: its properties by name. */
+interface Action {
+  type: string | undefined;
+  properties: Map<string, Given>;
+  whole: Given | undefined;
+}
+
+function actionAt(argument: NodePath, context: EffectContext): Action | string {
+  const { script } = context;
+  if (argument.isObjectExpression()) return actionOf(argument, script, context, []);
+  if (argument.isCallExpression()) {
+    const callee = argument.get('callee') as NodePath;
+    const from = importOf(callee);
+    const other = from?.module.startsWith('.') ? context.load(script.file, from.module) : undefined;
+    const creator = from && other ? exportedFunction(other, from.name) : functionOf(callee);
+    const body = creator?.get('body') as NodePath | undefined;
+    const only = body?.isBlockStatement() && body.get('body').length === 1 ? body.get('body')[0] : undefined;
+    const object = only?.isReturnStatement() ? (only.get('argument') as NodePath) : body;
+    if (!creator || !object?.isObjectExpression()) return 'the action comes from a call that could not be followed';
+    const holes: Hole[] = [];
+    for (const [index, parameter] of creator.node.params.entries()) {
+      const given = argument.get('arguments')[index];
+      if (!t.isIdentifier(parameter) || !given) return 'the action creator takes its arguments in a way that could not be followed';
+      for (const reference of creator.scope.getBinding(parameter.name)?.referencePaths ?? []) {
+        holes.push(givenHole(reference, plainCode(script.file, given), '', needsWrapping(given, reference)));
+      }
+    }
+    return actionOf(object, other ?? script, context, holes);
+  }
+  return 'the action is not written where it is dispatched';
+}
+
+function actionOf(object: NodePath<t.ObjectExpression>, script: Script, context: EffectContext, holes: Hole[]): Action | string {
+  const properties = new Map<string, Given>();
+  let type: string | undefined;
+  for (const property of object.get('properties')) {
+    if (property.isSpreadElement()) return 'another object is spread into the action';
+    if (!property.isObjectProperty() || property.node.computed) {
+      return context.cases.always ? { type, properties, whole: { path: object, code: { ...plainCode(script.file, object), holes } } } : 'the action has a computed property';
+    }
+    const { key } = property.node;
+    const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
+    const value = property.get('value') as NodePath;
+    if (name === 'type') type = actionTypeOf(value, script, context.load);
+    properties.set(name, { path: value, code: inside({ ...plainCode(script.file, value), holes }) });
+  }
+  return { type, properties, whole: { path: object, code: inside({ ...plainCode(script.file, object), holes }) } };
+}
+
+function inside(code: Code): Code {
+  return { ...code, holes: code.holes.filter((hole) => hole.start >= code.start && hole.end <= code.end) };
+}
+
+function givenHole(path: NodePath, code: Code, suffix: string, wrap: boolean): Hole {
+  const shorthand = shorthandKey(path);
+  return { kind: 'given', start: path.node.start ?? 0, end: path.node.end ?? 0, code, suffix, wrap, ...(shorthand === undefined ? {} : { shorthand }) };
+}
+
+/** Whether code that moves to a place needs parentheses there. */
+function needsWrapping(given: NodePath, place: NodePath): boolean {
+  const simple = given.isIdentifier() || given.isMemberExpression() || given.isLiteral() || given.isCallExpression() || given.isObjectExpression() || given.isArrayExpression();
+  if (simple) return false;
+  const parent = place.parentPath;
+  return Boolean(parent?.isBinaryExpression() || parent?.isUnaryExpression() || parent?.isLogicalExpression() || parent?.isMemberExpression() || parent?.isConditionalExpression() || (parent?.isCallExpression() && place.key === 'callee'));
+}
+
+/** The member chain on an action or one of its parts: `action.payload.town` gives `payload`, `town`. */
+function actionChain(path: NodePath, cases: ReducerCases): { keys: string[]; chain: NodePath } | undefined {
+  if (!path.isIdentifier() || !path.isReferencedIdentifier()) return undefined;
+  const binding = path.scope.getBinding(path.node.name);
+  const inReducer = binding?.scope.path.node === cases.fn.node || binding?.scope.path.findParent((parent) => parent.node === cases.fn.node) !== null;
+  if (!binding || !inReducer) return undefined;
+  const isAction = path.node.name === cases.action && binding.kind === 'param';
+  const part = cases.parts.get(path.node.name);
+  if (!isAction && part === undefined) return undefined;
+  const keys = isAction ? [] : [part ?? ''];
+  let chain: NodePath = path;
+  while (chain.parentPath?.isMemberExpression() && chain.key === 'object' && !chain.parentPath.node.computed && t.isIdentifier(chain.parentPath.node.property)) {
+    const called = chain.parentPath.parentPath.isCallExpression() && chain.parentPath.key === 'callee';
+    if (called && keys.length > 0) break;
+    keys.push(chain.parentPath.node.property.name);
+    chain = chain.parentPath;
+  }
+  return { keys, chain };
+}
+
+/** The value behind the keys of an action, and the members that are left to ask it for. */
+function follow(action: Action, keys: readonly string[]): { given: Given; suffix: string } | undefined {
+  const [first, ...rest] = keys;
+  let given = first === undefined ? action.whole : action.properties.get(first);
+  if (!given) return undefined;
+  const left = [...rest];
+  while (left.length && given.path.isObjectExpression()) {
+    const key = left[0] ?? '';
+    const property = given.path.get('properties').find((candidate) => candidate.isObjectProperty() && t.isIdentifier(candidate.node.key, { name: key }));
+    if (!property?.isObjectProperty()) break;
+    const value = property.get('value') as NodePath;
+    given = { path: value, code: inside({ ...given.code, start: value.node.start ?? 0, end: value.node.end ?? 0 }) };
+    left.shift();
+  }
+  return { given, suffix: left.map((key) => `.${key}`).join('') };
+}
+
+interface Computed {
+  code: Code;
+  reads: string[];
+}
+
+/** What an expression of the reducer is at a dispatch: its text with the places that stand for other code. */
+function computed(root: NodePath, action: Action, context: EffectContext, skip: readonly t.Node[] = []): Computed | string {
+  const { cases } = context;
+  const holes: Hole[] = [];
+  const reads = new Set<string>();
+  let trouble: string | undefined;
+  const visit = (path: NodePath): void => {
+    if (!path.isIdentifier() || !path.isReferencedIdentifier()) return;
+    if (skip.length && path.findParent((parent) => skip.includes(parent.node))) return;
+    const place = (node: t.Node): { start: number; end: number } => ({ start: node.start ?? 0, end: node.end ?? 0 });
+    const binding = path.scope.getBinding(path.node.name);
+    if (path.node.name === cases.state && binding?.scope.path.node === cases.fn.node) {
+      const member = path.parentPath;
+      if (!member.isMemberExpression() || member.node.computed || !t.isIdentifier(member.node.property) || path.key !== 'object') {
+        trouble = 'the reducer uses its whole state to compute a value';
+        return;
+      }
+      reads.add(member.node.property.name);
+      holes.push({ kind: 'previous', ...place(member.node), field: member.node.property.name });
+      return;
+    }
+    const chain = actionChain(path, cases);
+    if (chain) {
+      const found = follow(action, chain.keys);
+      if (!found) {
+        if (chain.chain.node === root.node) holes.push({ kind: 'text', ...place(root.node), text: 'undefined' });
+        else trouble = `the action lacks ${chain.keys.join('.')}`;
+        return;
+      }
+      holes.push(givenHole(chain.chain, found.given.code, found.suffix, needsWrapping(found.given.path, chain.chain) || (found.suffix !== '' && !found.given.path.isIdentifier() && !found.given.path.isMemberExpression())));
+      return;
+    }
+    const local = binding?.path;
+    if (binding && local?.isVariableDeclarator() && !binding.scope.path.isProgram() && binding.scope.path.node !== root.node) {
+      const isCaseLocal = local.findParent((parent) => parent.node === cases.fn.node) !== null && !root.findParent((parent) => parent.node === local.node);
+      const declaredOutside = local.findParent((parent) => parent.node === root.node) === null;
+      if (isCaseLocal && declaredOutside && t.isIdentifier(local.node.id) && local.node.init && binding.constant) {
+        const init = local.get('init') as NodePath;
+        const inner = computed(init, action, context);
+        if (typeof inner === 'string') trouble = inner;
+        else {
+          for (const read of inner.reads) reads.add(read);
+          holes.push(givenHole(path, inner.code, '', needsWrapping(init, path)));
+        }
+        return;
+      }
+      if (isCaseLocal && declaredOutside) trouble = `the reducer computes ${path.node.name} in a way that could not be followed`;
+      return;
+    }
+    if (binding?.scope.path.isProgram() && context.script.file !== cases.script.file) trouble = `the reducer's file has ${path.node.name}, which the component does not`;
+  };
+  visit(root);
+  root.traverse({ Identifier: visit });
+  if (trouble !== undefined) return trouble;
+  const ordered = holes.sort((a, b) => a.start - b.start).filter((hole, index, all) => index === 0 || hole.start >= (all[index - 1]?.end ?? 0));
+  return { code: { ...plainCode(cases.script.file, root), holes: ordered }, reads: [...reads] };
+}
+
+/** The new value of a field: what the dispatch hands over, or what the reducer computes. */
+function newValue(path: NodePath, action: Action, context: EffectContext): Assignment['value'] | string {
+  const result = computed(path, action, context);
+  if (typeof result === 'string') return result;
+  const { code, reads } = result;
+  const only = code.holes.length === 1 ? code.holes[0] : undefined;
+  if (only?.kind === 'given' && only.start === code.start && only.end === code.end && only.suffix === '') return { kind: 'value', code: only.code };
+  if (reads.length) return { kind: 'from-previous', body: code, block: false, reads, parameter: undefined, whole: undefined };
+  return { kind: 'value', code };
+}
+
+interface Gathered {
+  assignments: Assignment[];
+  named: { key: Given; value: Given }[];
+  base: 'keep' | 'initial' | 'none';
+}
+
+function gather(path: NodePath, action: Action, context: EffectContext): Gathered | string {
+  const { cases } = context;
+  const bare = path.isTSAsExpression() || path.isTSSatisfiesExpression() || path.isParenthesizedExpression() ? (path.get('expression') as NodePath) : path;
+  if (bare.isIdentifier({ name: cases.state ?? '' })) return { assignments: [], named: [], base: 'keep' };
+  if (isInitial(bare, context)) return { assignments: [], named: [], base: 'initial' };
+  if (!bare.isObjectExpression()) return replaced(bare, action, context);
+  const gathered: Gathered = { assignments: [], named: [], base: 'none' };
+  const set = (field: string, value: Assignment['value']): void => {
+    gathered.assignments = [...gathered.assignments.filter((known) => known.field !== field), { field, value }];
+  };
+  for (const property of bare.get('properties')) {
+    if (property.isSpreadElement()) {
+      const spread = property.get('argument') as NodePath;
+      if (spread.isIdentifier({ name: cases.state ?? '' })) gathered.base = 'keep';
+      else if (isInitial(spread, context)) gathered.base = 'initial';
+      else {
+        const problem = merge(spread, action, context, gathered, set);
+        if (problem !== undefined) return problem;
+      }
+      continue;
+    }
+    if (!property.isObjectProperty()) return 'the reducer makes its state with a method';
+    const value = property.get('value') as NodePath;
+    if (property.node.computed) {
+      const problem = dynamic(property.get('key') as NodePath, value, action, context, gathered, set);
+      if (problem !== undefined) return problem;
+      continue;
+    }
+    const { key } = property.node;
+    const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
+    const result = newValue(value, action, context);
+    if (typeof result === 'string') return result;
+    set(name, result);
+  }
+  return gathered;
+}
+
+/** Whether an expression is the state the reducer began with. */
+function isInitial(path: NodePath, context: EffectContext): boolean {
+  const object = context.initialObject?.path.node;
+  if (!object) return false;
+  if (path.isIdentifier()) {
+    const declared = path.scope.getBinding(path.node.name)?.path;
+    let init: t.Node | null | undefined = declared?.isVariableDeclarator() ? declared.node.init : undefined;
+    while (t.isTSAsExpression(init) || t.isTSSatisfiesExpression(init)) init = init.expression;
+    if (init === object) return true;
+    const from = importOf(path);
+    const other = from?.module.startsWith('.') ? context.load(context.cases.script.file, from.module) : undefined;
+    let value: t.Node | undefined = from && other ? declaredNode(other, from.name) : undefined;
+    while (t.isTSAsExpression(value) || t.isTSSatisfiesExpression(value)) value = value.expression;
+    return value === object;
+  }
+  if (!path.isCallExpression()) return false;
+  const fn = functionOf(path.get('callee') as NodePath);
+  return fn !== undefined && context.initialObject?.path.findParent((parent) => parent.node === fn.node) !== null;
+}
+
+function declaredNode(script: Script, name: string): t.Node | undefined {
+  const declared = script.program.scope.getBinding(name)?.path;
+  return declared?.isVariableDeclarator() ? (declared.node.init ?? undefined) : undefined;
+}
+
+/** A value that takes the place of the whole state: what the action brings, member by member. */
+function replaced(path: NodePath, action: Action, context: EffectContext): Gathered | string {
+  const chain = path.isMemberExpression() || path.isIdentifier() ? rootChain(path, context) : undefined;
+  const found = chain ? follow(action, chain.keys) : undefined;
+  if (!found || chain?.chain.node !== path.node) return 'the reducer returns something that is no plain change of its state';
+  if (!found.given.path.isIdentifier() && !found.given.path.isMemberExpression()) {
+    return found.given.path.isObjectExpression() ? objectChange(found.given, context, 'none') : 'the whole state is replaced by a value that could not be followed';
+  }
+  const assignments = context.slots.map((field): Assignment => {
+    const { code } = found.given;
+    const hole: Hole = { kind: 'given', start: code.start, end: code.end, code, suffix: `${found.suffix}.${field}`, wrap: false };
+    return { field, value: { kind: 'value', code: { ...code, holes: [hole] } } };
+  });
+  return { assignments, named: [], base: 'none' };
+}
+
+function rootChain(path: NodePath, context: EffectContext): ReturnType<typeof actionChain> {
+  let root: NodePath = path;
+  while (root.isMemberExpression()) root = root.get('object');
+  return actionChain(root, context.cases);
+}
+
+function objectChange(given: Given, context: EffectContext, base: Gathered['base']): Gathered | string {
+  const gathered: Gathered = { assignments: [], named: [], base };
+  const problem = mergeObject(given, context, gathered, (field, value) => gathered.assignments.push({ field, value }));
+  return problem ?? gathered;
+}
+
+type SetField = (field: string, value: Assignment['value']) => void;
+
+function merge(spread: NodePath, action: Action, context: EffectContext, gathered: Gathered, set: SetField): string | undefined {
+  const chain = rootChain(spread, context);
+  const found = chain && chain.chain.node === spread.node ? follow(action, chain.keys) : undefined;
+  if (!found || found.suffix !== '') return 'the reducer spreads an object that could not be followed';
+  if (!found.given.path.isObjectExpression()) return 'the fields that this action changes are not written where it is dispatched';
+  return mergeObject(found.given, context, gathered, set);
+}
+
+function mergeObject(given: Given, context: EffectContext, gathered: Gathered, set: SetField): string | undefined {
+  if (!given.path.isObjectExpression()) return 'not an object';
+  for (const property of given.path.get('properties')) {
+    if (!property.isObjectProperty()) return 'another object is spread into the values of this action';
+    const value = property.get('value') as NodePath;
+    const code = inside({ ...given.code, start: value.node.start ?? 0, end: value.node.end ?? 0 });
+    const { key } = property.node;
+    if (property.node.computed) {
+      const keyPath = property.get('key') as NodePath;
+      const keyCode = inside({ ...given.code, start: keyPath.node.start ?? 0, end: keyPath.node.end ?? 0 });
+      gathered.named.push({ key: { path: keyPath, code: keyCode }, value: { path: value, code } });
+      continue;
+    }
+    const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
+    if (name === 'type' && !context.slots.includes('type')) continue;
+    if (!context.slots.includes(name)) return `the action sets ${name}, which the initial state lacks`;
+    set(name, { kind: 'value', code });
+  }
+  return undefined;
+}
+
+function dynamic(key: NodePath, value: NodePath, action: Action, context: EffectContext, gathered: Gathered, set: SetField): string | undefined {
+  const chain = rootChain(key, context);
+  const found = chain && chain.chain.node === key.node ? follow(action, chain.keys) : undefined;
+  if (!found || found.suffix !== '') return 'the reducer computes the name of the field it sets';
+  if (found.given.path.isStringLiteral()) {
+    const result = newValue(value, action, context);
+    if (typeof result === 'string') return result;
+    set(found.given.path.node.value, result);
+    return undefined;
+  }
+  const valueChain = rootChain(value, context);
+  const handed = valueChain && valueChain.chain.node === value.node ? follow(action, valueChain.keys) : undefined;
+  if (!handed || handed.suffix !== '') return 'the reducer computes the value of a field whose name it is given';
+  gathered.named.push({ key: found.given, value: handed.given });
+  return undefined;
+}
+
+/** The one expression that a case returns; undefined where it decides between several. */
+function returnedBy(found: ReducerCase): NodePath | undefined {
+  const last = found.statements.at(-1);
+  const before = found.statements.slice(0, -1);
+  if (!before.every((statement) => statement.isVariableDeclaration()) || !last?.isReturnStatement() || !last.node.argument) return undefined;
+  return last.get('argument') as NodePath;
+}
+
+/**
+ * Says what a call of the dispatch function does to the reducer's values.
+ * @param call the call, in the component
+ */
+export function dispatchEffect(call: NodePath<t.CallExpression>, context: EffectContext): Effect {
+  const argument = call.get('arguments')[0];
+  if (!argument) return unclear('nothing is dispatched');
+  const { cases } = context;
+  const action = actionAt(argument, context);
+  if (typeof action === 'string') return unclear(action);
+  let returned: NodePath | undefined = cases.always;
+  if (!returned) {
+    if (action.type === undefined) return unclear('the action has no type that could be told');
+    const found = cases.cases.find((candidate) => candidate.types.includes(action.type ?? ''));
+    if (!found) return unclear(`the reducer has no case for ${action.type}`);
+    returned = returnedBy(found);
+    if (!returned) return conditional(found, action, context);
+  }
+  const gathered = gather(returned, action, context);
+  if (typeof gathered === 'string') return unclear(gathered);
+  return effectOf(gathered, action.type, context);
+}
+
+function effectOf(gathered: Gathered, type: string | undefined, context: EffectContext): Effect {
+  const { slots } = context;
+  const assignments = gathered.assignments.filter(({ field }) => slots.includes(field));
+  if (assignments.length < gathered.assignments.length) return unclear('the reducer sets a value that the initial state lacks');
+  const named = new Set(assignments.map(({ field }) => field));
+  if (gathered.base === 'none' && !gathered.named.length && slots.some((slot) => !named.has(slot))) return unclear('the new state lacks some of the values');
+  const initial = gathered.base === 'initial' ? slots.filter((slot) => !named.has(slot)).map((field): Assignment => ({ field, value: { kind: 'initial' } })) : [];
+  const all = [...initial, ...assignments].sort((a, b) => slots.indexOf(a.field) - slots.indexOf(b.field));
+  const first = gathered.named[0];
+  if (!first) return { kind: 'set', assignments: all, resetsAll: gathered.base === 'initial' && !assignments.length, type };
+  if (gathered.named.length > 1) return unclear('one action sets several fields whose names are computed');
+  return { kind: 'named', ...first, rest: all, type };
+}
+
+/** A case that decides between values of one field: it becomes an update from the previous value. */
+function conditional(found: ReducerCase, action: Action, context: EffectContext): Effect {
+  const first = found.statements[0];
+  const last = found.statements.at(-1);
+  if (!first || !last) return unclear('the case is empty');
+  const returns: { path: NodePath; gathered: Gathered }[] = [];
+  let trouble: string | undefined;
+  const visit = (statement: NodePath<t.ReturnStatement>): void => {
+    const argument = statement.get('argument') as NodePath;
+    const gathered = argument.node ? gather(argument, action, context) : 'a return without a value';
+    if (typeof gathered === 'string') trouble = gathered;
+    else returns.push({ path: argument, gathered });
+  };
+  for (const statement of found.statements) {
+    if (statement.isReturnStatement()) visit(statement);
+    statement.traverse({ Function: (inner) => inner.skip(), ReturnStatement: visit });
+  }
+  if (trouble !== undefined) return unclear(trouble);
+  const fields = new Set(returns.flatMap(({ gathered }) => gathered.assignments.map(({ field }) => field)));
+  const [field] = fields;
+  if (fields.size !== 1 || field === undefined || returns.some(({ gathered }) => gathered.base !== 'keep' || gathered.named.length)) {
+    return unclear('this case of the reducer decides between changes of several fields');
+  }
+  const holes: Hole[] = [];
+  const reads = new Set<string>([field]);
+  for (const { path, gathered } of returns) {
+    const value = gathered.assignments[0]?.value;
+    const start = path.node.start ?? 0;
+    const end = path.node.end ?? 0;
+    const code = value?.kind === 'from-previous' ? value.body : value?.kind === 'value' ? value.code : { ...plainCode(context.cases.script.file, path), start, end: start };
+    if (value?.kind === 'from-previous') for (const read of value.reads) reads.add(read);
+    holes.push({ kind: 'returned', start, end, value: code, unchanged: value === undefined });
+  }
+  for (const statement of found.statements) {
+    const inner = computed(statement, action, context, returns.map(({ path }) => path.node));
+    if (typeof inner === 'string') return unclear(inner);
+    for (const read of inner.reads) reads.add(read);
+    for (const hole of inner.code.holes) if (!holes.some((outer) => hole.start >= outer.start && hole.end <= outer.end)) holes.push(hole);
+  }
+  const body: Code = { file: context.cases.script.file, start: first.node.start ?? 0, end: last.node.end ?? 0, holes: holes.sort((a, b) => a.start - b.start) };
+  return { kind: 'set', assignments: [{ field, value: { kind: 'from-previous', body, block: true, reads: [...reads], parameter: undefined, whole: undefined } }], resetsAll: false, type: action.type };
+}

@@ -1,0 +1,169 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Script } from '../source/script.js';
+import { wholeLines } from '../source/removal.js';
+
+/** A stretch of text that goes. */
+interface Gone {
+  start: number;
+  end: number;
+}
+
+/** Declarations and imports of a file that nothing needs any more. */
+export interface Retirement {
+  /** Spans of whole statements or import specifiers to take away. */
+  edits: { start: number; end: number; text: string }[];
+  /** Names that went, for the account. */
+  names: { name: string; start: number; end: number }[];
+  /** Comments inside of or directly above what went, in order. */
+  comments: { text: string; start: number }[];
+}
+
+interface TopLevel {
+  name: string;
+  statement: NodePath<t.Statement>;
+  exported: boolean;
+  references: Gone[];
+}
+
+function place(node: { start?: number | null | undefined; end?: number | null | undefined }): Gone {
+  return { start: node.start ?? 0, end: node.end ?? 0 };
+}
+
+/** Every reference to a name of the top level, types included. */
+function referencesByName(script: Script): Map<string, Gone[]> {
+  const found = new Map<string, Gone[]>();
+  const add = (name: string, node: t.Node): void => {
+    found.set(name, [...(found.get(name) ?? []), place(node)]);
+  };
+  for (const [name, binding] of Object.entries(script.program.scope.bindings)) {
+    for (const reference of binding.referencePaths) add(name, reference.node);
+  }
+  script.program.traverse({
+    TSTypeReference(path) {
+      let name: t.Node = path.node.typeName;
+      while (t.isTSQualifiedName(name)) name = name.left;
+      if (t.isIdentifier(name)) add(name.name, path.node);
+    },
+    TSTypeQuery(path) {
+      let name: t.Node = path.node.exprName;
+      while (t.isTSQualifiedName(name)) name = name.left;
+      if (t.isIdentifier(name)) add(name.name, path.node);
+    },
+    TSExpressionWithTypeArguments(path) {
+      if (t.isIdentifier(path.node.expression)) add(path.node.expression.name, path.node);
+    },
+  });
+  return found;
+}
+
+function topLevel(script: Script): TopLevel[] {
+  const references = referencesByName(script);
+  const found: TopLevel[] = [];
+  for (const statement of script.program.get('body')) {
+    const exported = statement.isExportNamedDeclaration() || statement.isExportDefaultDeclaration();
+    const node = t.isExportNamedDeclaration(statement.node) ? statement.node.declaration : statement.node;
+    const names =
+      t.isTSTypeAliasDeclaration(node) || t.isTSInterfaceDeclaration(node) || t.isFunctionDeclaration(node) || t.isTSEnumDeclaration(node)
+        ? [node.id?.name ?? '']
+        : t.isVariableDeclaration(node) && node.declarations.length === 1
+          ? Object.keys(t.getBindingIdentifiers(node))
+          : [];
+    const [name] = names;
+    if (names.length === 1 && name) found.push({ name, statement, exported, references: references.get(name) ?? [] });
+  }
+  return found;
+}
+
+function within(inner: Gone, outers: readonly Gone[]): boolean {
+  return outers.some((outer) => inner.start >= outer.start && inner.end <= outer.end);
+}
+
+/**
+ * Finds what a file no longer needs once some spans are gone.
+ * @param gone spans that are taken away or replaced
+ * @param written the text that comes in their place: a name in it is still needed
+ * @param mayDropExports whether an exported declaration may go, too
+ */
+export function retirementOf(script: Script, gone: readonly Gone[], written: string, mayDropExports: (name: string) => boolean): Retirement {
+  const words = new Set(written.match(/[A-Za-z_$][\w$]*/g) ?? []);
+  const outers: Gone[] = [...gone];
+  const retired: TopLevel[] = [];
+  const candidates = topLevel(script).filter(({ name, exported }) => !words.has(name) && (!exported || mayDropExports(name)));
+  for (let again = true; again; ) {
+    again = false;
+    for (const candidate of candidates) {
+      if (retired.includes(candidate)) continue;
+      const own = place(candidate.statement.node);
+      const outside = candidate.references.filter((reference) => !within(reference, [own]));
+      if (!outside.length && !(candidate.exported && mayDropExports(candidate.name))) continue;
+      if (!outside.every((reference) => within(reference, outers))) continue;
+      retired.push(candidate);
+      outers.push(own);
+      again = true;
+    }
+  }
+  const edits: Retirement['edits'] = [];
+  const comments: Retirement['comments'] = [];
+  for (const { statement } of retired) {
+    const { start, end, comments: above } = withComments(statement, script);
+    comments.push(...above);
+    edits.push({ ...wholeLines(script.text, { start, end }), text: '' });
+  }
+  const names = retired.map(({ name, statement }) => ({ name, ...place(statement.node) }));
+  edits.push(...importEdits(script, outers, words));
+  return { edits, names, comments: comments.sort((a, b) => a.start - b.start) };
+}
+
+/** A statement with the comments directly above it, and every comment that goes with it. */
+function withComments(statement: NodePath<t.Statement>, script: Script): Gone & { comments: Retirement['comments'] } {
+  const { start, end } = place(statement.node);
+  let first = start;
+  for (const comment of [...(statement.node.leadingComments ?? [])].reverse()) {
+    const between = script.text.slice(comment.end ?? 0, first);
+    const ownLine = script.text.slice(script.lines.lineStart(comment.start ?? 0), comment.start ?? 0).trim() === '';
+    if (!ownLine || /\n[ \t]*\r?\n/.test(between)) break;
+    first = comment.start ?? first;
+  }
+  const comments = (script.ast.comments ?? [])
+    .filter((comment) => (comment.start ?? 0) >= first && (comment.end ?? 0) <= end)
+    .map((comment) => ({ text: script.text.slice(comment.start ?? 0, comment.end ?? 0), start: comment.start ?? 0 }));
+  return { start: first, end, comments };
+}
+
+/** Import specifiers that only gone code referred to. React's own are looked after elsewhere. */
+function importEdits(script: Script, outers: readonly Gone[], words: ReadonlySet<string>): Retirement['edits'] {
+  const references = referencesByName(script);
+  const edits: Retirement['edits'] = [];
+  for (const node of script.ast.program.body) {
+    if (!t.isImportDeclaration(node) || !node.specifiers.length) continue;
+    const dead = node.specifiers.filter((specifier) => {
+      const { name } = specifier.local;
+      const found = references.get(name) ?? [];
+      return !words.has(name) && found.length > 0 && found.every((reference) => within(reference, outers));
+    });
+    if (!dead.length) continue;
+    if (node.source.value === 'react' && node.importKind !== 'type') {
+      const types = dead.filter((specifier) => /^(Reducer|Dispatch|ReducerAction|SetStateAction)$/.test(specifier.local.name));
+      edits.push(...specifierEdits(node, types, script));
+      continue;
+    }
+    if (dead.length === node.specifiers.length) edits.push({ ...wholeLines(script.text, place(node)), text: '' });
+    else edits.push(...specifierEdits(node, dead, script));
+  }
+  return edits;
+}
+
+function specifierEdits(node: t.ImportDeclaration, dead: t.ImportDeclaration['specifiers'], script: Script): Retirement['edits'] {
+  const named = node.specifiers.filter((specifier) => t.isImportSpecifier(specifier));
+  const edits: Retirement['edits'] = [];
+  for (const specifier of dead) {
+    const index = named.findIndex((candidate) => candidate === specifier);
+    const next = named[index + 1];
+    const previous = named[index - 1];
+    if (next) edits.push({ start: specifier.start ?? 0, end: next.start ?? 0, text: '' });
+    else if (previous && !dead.includes(previous)) edits.push({ start: previous.end ?? 0, end: specifier.end ?? 0, text: '' });
+    else if (!previous && named.length === 1 && node.specifiers.length === 1) edits.push({ ...wholeLines(script.text, place(node)), text: '' });
+  }
+  return edits;
+}
