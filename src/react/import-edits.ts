@@ -93,10 +93,13 @@ function listEdits(script: Script, list: t.Node[], present: Map<string | undefin
     if (next) edits.push({ start: node.start ?? 0, end: next.start ?? 0, text: '' });
     else if (previous) edits.push({ start: previous.end ?? 0, end: node.end ?? 0, text: '' });
   }
-  const names = list.map(specifierName);
-  const sorted = names.every((name, index) => index === 0 || (names[index - 1] ?? '') <= (name ?? ''));
+  const values = list.filter((node) => !t.isImportSpecifier(node) || node.importKind !== 'type');
+  const names = values.map((node) => specifierName(node) ?? '');
+  const sorted = names.every((name, index) => index === 0 || (names[index - 1] ?? '') <= name);
   for (const name of waiting) {
-    const after = sorted ? list.filter((node) => (specifierName(node) ?? '') < name).at(-1) : list.at(-1);
+    const before = values.filter((node) => (specifierName(node) ?? '') < name);
+    const hooks = values.filter((node) => /^use[A-Z]/.test(specifierName(node) ?? ''));
+    const after = sorted ? before.at(-1) : (hooks.at(-1) ?? values.at(-1));
     if (after) edits.push({ start: after.end ?? 0, end: after.end ?? 0, text: `, ${name}` });
     else edits.push({ start: list[0]?.start ?? 0, end: list[0]?.start ?? 0, text: `${name}, ` });
   }

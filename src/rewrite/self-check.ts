@@ -36,7 +36,16 @@ export function selfCheck(model: FormModel, files: readonly FileChange[], to: st
 }
 
 function globalsOf(script: Script | undefined): Set<string> {
-  return new Set(Object.keys(script ? script.program.scope.getProgramParent().globals : {}));
+  const globals = new Set(Object.keys(script ? script.program.scope.getProgramParent().globals : {}));
+  // types are no bindings of a scope, so references to the file's own stand among the globals
+  script?.program.traverse({
+    'TSTypeAliasDeclaration|TSInterfaceDeclaration|TSEnumDeclaration|TSTypeParameter'(path) {
+      const { node } = path;
+      if (t.isTSTypeAliasDeclaration(node) || t.isTSInterfaceDeclaration(node) || t.isTSEnumDeclaration(node)) globals.delete(node.id.name);
+      else if (t.isTSTypeParameter(node)) globals.delete(String(node.name));
+    },
+  });
+  return globals;
 }
 
 function unresolvedNames(before: Script | undefined, after: Script): string[] {

@@ -40,8 +40,8 @@ export function styleOf(text: string): TextStyle {
     quote: count(code, /'[^'\n]*'/g) > count(code, /"[^"\n]*"/g) ? "'" : '"',
     semicolon: ended >= open ? ';' : '',
     newline: count(text, /\r\n/g) > count(text, /(?<!\r)\n/g) ? '\r\n' : '\n',
-    width: Math.min(120, Math.max(80, longest)),
-    trailingComma: count(text, /,\r?\n\s*[}\])]/g) >= count(text, /[^,{([\s]\r?\n\s*\}[;,)]/g) || count(text, /,\r?\n\s*[}\])]/g) > 1,
+    width: Math.min(120, Math.max(100, longest)),
+    trailingComma: count(text, /,\r?\n\s*[}\])]/g) > 0 || count(text, /[\w'"`]\r?\n\s*[\])]/g) === 0,
   };
 }
 

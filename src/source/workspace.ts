@@ -45,7 +45,10 @@ function isFile(file: string): boolean {
 export const diskWorkspace: Workspace = {
   read(file) {
     try {
-      return { ok: true, text: readFileSync(file, 'utf8') };
+      const bytes = readFileSync(file);
+      const text = bytes.toString('utf8');
+      if (text.includes('\uFFFD') && !Buffer.from(text).equals(bytes)) return { ok: false, reason: 'it is not UTF-8 text' };
+      return { ok: true, text };
     } catch (error) {
       return { ok: false, reason: reasonOf(error) };
     }

@@ -82,7 +82,7 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
     if (use.kind === 'set' && inRun.has(use)) continue;
     if (use.kind === 'hand-on' && use.stable) stable.set(use.field, use);
     const text = textOfUse(use, draft);
-    if (text !== undefined) edits.push({ ...use.span, text });
+    if (text !== undefined) edits.push(placed(use, text, draft));
   }
   for (const run of runs) edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
   edits.push(...dependencyEdits(model, draft.names.dispatch, script.text));
@@ -144,6 +144,21 @@ function fieldNamed(draft: ReducerDraft, name: string): Field {
   return field;
 }
 
+/** An arrow function's body that grew too long for its line moves to a line of its own. */
+function placed(use: Use, text: string, draft: ReducerDraft): RewritePlan['edits'][number] {
+  const { style } = draft.context;
+  const source = draft.context.script(use.span.file).text;
+  const lineStart = source.lastIndexOf('\n', use.span.start - 1) + 1;
+  const { start, end } = use.span;
+  if (use.kind !== 'set' || !startsAttributeLine(use, source) || text.includes('\n') || start - lineStart + text.length < style.width) {
+    return { file: use.span.file, start, end, text };
+  }
+  const indent = indentAt(source, start);
+  let from = start;
+  while (source[from - 1] === ' ') from--;
+  return { file: use.span.file, start: from, end, text: `${style.newline}${indent}${style.indent}${text}${style.newline}${indent}` };
+}
+
 /** The text that takes the place of a use; undefined where it stays. */
 function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
   switch (use.kind) {
@@ -151,7 +166,7 @@ function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
     case 'depend':
       return undefined;
     case 'set':
-      return dispatchOf([use], draft, use.span.start, use.span.end);
+      return dispatchOf([use], draft, use.span.start);
     case 'hand-on':
       return handOnText(use, draft);
     case 'read-all':
@@ -186,15 +201,22 @@ function changeGroup(draft: ReducerDraft, values: Item[]): Group {
 }
 
 /** The dispatch that makes the changes of one or several uses. */
-function dispatchOf(uses: readonly SetUse[], draft: ReducerDraft, start: number, end: number): string {
+function dispatchOf(uses: readonly SetUse[], draft: ReducerDraft, start: number): string {
   const { style } = draft.context;
   const source = draft.context.script(draft.model.file).text;
   const group = actionGroup(uses, draft);
   const indent = indentAt(source, start);
   const lineStart = source.lastIndexOf('\n', start - 1) + 1;
-  const rest = source.slice(end, source.indexOf('\n', end) < 0 ? source.length : source.indexOf('\n', end)).replace(/\s+$/, '');
+  const first = uses[0];
+  const used = first?.arrowBody !== true ? start - lineStart + 1 : startsAttributeLine(first, source) ? indent.length + style.indent.length : 0;
   const call = { ...group, open: `${draft.names.dispatch}(${group.open}`, close: `${group.close})` };
-  return laidOut(call, style, indent, start - lineStart + rest.length);
+  return laidOut(call, style, indent, used);
+}
+
+/** Whether a change is the body of a handler whose attribute stands alone on its line. */
+function startsAttributeLine(use: SetUse, source: string): boolean {
+  const lineStart = source.lastIndexOf('\n', use.span.start - 1) + 1;
+  return use.arrowBody && source[use.span.end] === '}' && /^\s*[\w-]+=\{[^{}]*=>\s*$/.test(source.slice(lineStart, use.span.start));
 }
 
 function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
@@ -226,7 +248,7 @@ function runText(run: ChangeRun, draft: ReducerDraft): string {
     draft.needs.reset = true;
     return `${draft.names.dispatch}({ type: ${str(draft, 'reset')} })`;
   }
-  return dispatchOf(run.uses, draft, run.start, run.end);
+  return dispatchOf(run.uses, draft, run.start);
 }
 
 /** A function that takes the place of a setter that is handed on. */

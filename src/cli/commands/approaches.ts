@@ -1,0 +1,24 @@
+import { columns } from '../../report/table.js';
+import { allApproaches, coveredRewrites } from '../../rewrite/catalogue.js';
+import { exit, jsonText, outputFor, type CommonOptions, type ExitCode } from '../output.js';
+
+/** Lists every approach and the rewrites that are covered. */
+export function approaches(options: CommonOptions): ExitCode {
+  const output = outputFor(options);
+  const { paint } = output;
+  const all = allApproaches();
+  const covered = coveredRewrites();
+  if (options.format === 'json') {
+    output.give(jsonText({ version: 1, approaches: all, rewrites: covered }));
+    return exit.done;
+  }
+  const rows = all.map(({ id, framework, title, goodFor, reads, writes }) => [paint.cyan(id), framework, reads, writes ? 'yes' : 'no', title, paint.dim(`for ${goodFor}`)]);
+  const lines = [
+    columns([['ID', 'FRAMEWORK', 'READ', 'WRITTEN', 'HOW IT HOLDS THE VALUES', ''].map((title) => paint.dim(title)), ...rows]),
+    '',
+    paint.bold('Rewrites covered'),
+    columns(covered.map(({ from, to }) => [paint.cyan(from), '→', paint.cyan(to)]), { indent: '  ' }),
+  ];
+  output.give(lines.join('\n'));
+  return exit.done;
+}

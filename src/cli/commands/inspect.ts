@@ -1,0 +1,47 @@
+import path from 'node:path';
+import { inspectJson, inspectText } from '../../report/inspect-report.js';
+import { formsOfFile } from '../../rewrite/forms.js';
+import { chooseForms } from '../../rewrite/rewrite.js';
+import { lineIndex } from '../../source/lines.js';
+import { diskWorkspace } from '../../source/workspace.js';
+import { readSettings, settingsFor, sourceFile } from '../files.js';
+import { exit, jsonText, outputFor, UsageTrouble, type CommonOptions, type ExitCode } from '../output.js';
+
+export interface InspectOptions extends CommonOptions {
+  file: string;
+  form?: string | undefined;
+}
+
+/** Shows the forms of a file in full. */
+export function inspect(options: InspectOptions): ExitCode {
+  const output = outputFor(options);
+  const file = sourceFile(options.file);
+  const settings = readSettings(settingsFor(path.dirname(file), options.config));
+  const text = diskWorkspace.read(file);
+  const found = formsOfFile(file, text.ok ? text.text : '', diskWorkspace, settings);
+  if (!found.ok) {
+    const { line, column, reason } = found.problem;
+    throw new UsageTrouble(`${options.file}:${line}:${column} does not parse: ${reason}`, 'mend the syntax error first');
+  }
+  const several = options.form === undefined && found.forms.length > 1;
+  const chosen = several ? { ok: true as const, forms: found.forms } : chooseForms(found.forms, options.form, options.file);
+  if ('kind' in chosen) throw new UsageTrouble(chosen.message, chosen.next);
+  const unread = chosen.forms.filter((form) => !form.read);
+  for (const form of unread) output.say(`${form.name}: ${form.approach} is recognised but cannot be read in full yet; its fields are ${form.fieldNames.join(', ')}`);
+  const models = chosen.forms.flatMap((form) => (form.read ? [form.read()] : []));
+  if (!models.length) {
+    throw new UsageTrouble(`no form of ${options.file} can be shown in full`, '`lively-graft approaches` lists the approaches that can be read');
+  }
+  const indexes = new Map<string, ReturnType<typeof lineIndex>>();
+  const lineOf = (name: string, offset: number): number => {
+    let index = indexes.get(name);
+    if (!index) {
+      const read = diskWorkspace.read(name);
+      index = lineIndex(read.ok ? read.text : '');
+      indexes.set(name, index);
+    }
+    return index.lineAt(offset);
+  };
+  output.give(options.format === 'json' ? jsonText(inspectJson(models, output.cwd, lineOf)) : models.map((model) => inspectText(model, output.cwd, lineOf, output.paint)).join('\n\n\n'));
+  return exit.done;
+}

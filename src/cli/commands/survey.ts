@@ -1,0 +1,58 @@
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { existsSync } from 'node:fs';
+import { surveyJson, surveyText } from '../../report/survey-report.js';
+import { surveyTree } from '../../survey/tree.js';
+import { readSettings, settingsFor } from '../files.js';
+import { exit, jsonText, outputFor, UsageTrouble, type CommonOptions, type ExitCode } from '../output.js';
+import { version } from '../version.js';
+
+export interface SurveyOptions extends CommonOptions {
+  path?: string[] | undefined;
+  cache: boolean;
+}
+
+/** Lists the forms below some paths. */
+export async function survey(options: SurveyOptions): Promise<ExitCode> {
+  const output = outputFor(options);
+  const named = options.path?.length ? options.path : ['.'];
+  const paths = named.map((name) => path.resolve(name));
+  for (const [index, place] of paths.entries()) {
+    if (!existsSync(place)) throw new UsageTrouble(`cannot survey ${named[index] ?? place}: there is no such file or folder`, 'check the path');
+  }
+  const first = paths[0] ?? output.cwd;
+  const folder = existsSync(path.join(first, '.')) ? first : path.dirname(first);
+  const loaded = settingsFor(folder, options.config);
+  const worker = fileURLToPath(new URL('./survey-worker.js', import.meta.url));
+  const bar = process.stderr.isTTY && !options.quiet && options.format === 'text' ? await progressBar() : undefined;
+  const result = await surveyTree({
+    root: paths.length === 1 ? folder : output.cwd,
+    paths,
+    include: loaded.settings.include,
+    exclude: loaded.settings.exclude ?? [],
+    settings: readSettings(loaded),
+    cache: options.cache,
+    version,
+    worker: existsSync(worker) ? worker : undefined,
+    ...(bar ? { onProgress: bar.show } : {}),
+  });
+  bar?.end();
+  output.give(options.format === 'json' ? jsonText(surveyJson(result, output.cwd)) : surveyText(result, output.cwd, output.paint));
+  return exit.done;
+}
+
+async function progressBar(): Promise<{ show(done: number, all: number): void; end(): void }> {
+  const { default: progress } = await import('cli-progress');
+  const bar = new progress.SingleBar({ stream: process.stderr, format: 'reading [{bar}] {value}/{total} files', clearOnComplete: true, hideCursor: true });
+  let started = false;
+  return {
+    show(done, all) {
+      if (!started) bar.start(all, done);
+      started = true;
+      bar.update(done);
+    },
+    end() {
+      if (started) bar.stop();
+    },
+  };
+}

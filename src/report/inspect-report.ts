@@ -1,0 +1,140 @@
+import path from 'node:path';
+import { fieldsOf, type Control, type Field, type FormModel, type Use } from '../form/model.js';
+import { counted, type Paint } from './paint.js';
+import { columns } from './table.js';
+
+/** Line of an offset in a file. */
+export type LineOf = (file: string, offset: number) => number;
+
+/** A form model as JSON: spans become lines, paths relative to the working folder. */
+export function inspectJson(models: readonly FormModel[], cwd: string, lineOf: LineOf): object {
+  const relative = (file: string): string => path.relative(cwd, file).split(path.sep).join('/');
+  const place = (span: { file: string; start: number }): { file: string; line: number } => ({ file: relative(span.file), line: lineOf(span.file, span.start) });
+  return {
+    version: 1,
+    forms: models.map((model) => ({
+      id: model.id,
+      name: model.name,
+      component: model.component,
+      framework: model.framework,
+      approach: model.approach,
+      file: relative(model.file),
+      files: model.files.map(relative),
+      line: model.line,
+      fields: fieldsOf(model).map((field) => fieldJson(field, place)),
+      status: model.fields.filter((field) => field.role === 'status').map((field) => fieldJson(field, place)),
+      controls: model.controls.map(({ span, ...control }) => ({ ...control, ...place(span) })),
+      uses: model.uses.map((use) => ({ kind: use.kind, fields: fieldsIn(use), where: use.where, ...place(use.span) })),
+      rules: model.rules.map(({ span, ...rule }) => ({ ...rule, message: rule.message ?? null, ...place(span) })),
+      lifeCycle: model.lifeCycle,
+      others: model.others,
+      unclear: model.unclear.map(({ span, what, why }) => ({ what, why, ...place(span) })),
+    })),
+  };
+}
+
+function fieldJson(field: Field, place: (span: { file: string; start: number }) => { file: string; line: number }): object {
+  return { name: field.name, kind: field.kind, type: field.type ?? null, initial: field.initial.text, when: field.initial.when, ...place(field.declared) };
+}
+
+function fieldsIn(use: Use): string[] {
+  switch (use.kind) {
+    case 'read':
+    case 'hand-on':
+      return [use.field];
+    case 'set':
+    case 'made-handler':
+      return use.assignments.map(({ field }) => field);
+    case 'set-named':
+      return use.choices.map(({ field }) => field);
+    case 'read-all':
+    case 'depend':
+      return [];
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+const verbs: Record<Use['kind'], string> = {
+  read: 'read',
+  'read-all': 'all values read',
+  set: 'changed',
+  'set-named': 'changed by name',
+  'made-handler': 'changed',
+  'hand-on': 'setter handed on',
+  depend: 'in a dependency list',
+};
+
+function controlWords(control: Control): string {
+  const element = control.type === undefined ? `<${control.element}>` : `<${control.element} type="${control.type}">`;
+  const label = control.label === undefined ? '' : ` “${control.label}”`;
+  const events = [control.shows, control.changes].filter((one) => one !== undefined).join(' and ');
+  const wayIn = control.wayIn === undefined ? '' : `, takes ${control.wayIn}`;
+  return `${element}${label}${events ? ` through ${events}` : ''}${wayIn}`;
+}
+
+function cut(text: string, most: number): string {
+  const line = text.replace(/\s+/g, ' ').trim();
+  return line.length > most ? `${line.slice(0, most - 1)}…` : line;
+}
+
+/** Uses of a form, one entry for each field and kind, with the lines they stand on. */
+function useRows(model: FormModel, lineOf: LineOf, paint: Paint): string[][] {
+  const rows = new Map<string, Set<number>>();
+  for (const use of model.uses) {
+    for (const field of fieldsIn(use).length ? fieldsIn(use) : ['(all)']) {
+      const key = `${field}\t${verbs[use.kind]} ${use.kind === 'depend' || use.where === 'module' ? '' : `(${use.where})`}`;
+      const lines = rows.get(key) ?? new Set();
+      rows.set(key, lines.add(lineOf(use.span.file, use.span.start)));
+    }
+  }
+  const order = model.fields.map((field) => field.name);
+  return [...rows]
+    .sort(([a], [b]) => order.indexOf(a.split('\t')[0] ?? '') - order.indexOf(b.split('\t')[0] ?? ''))
+    .map(([key, lines]) => {
+      const [field = '', verb = ''] = key.split('\t');
+      const numbers = [...lines].sort((a, b) => a - b);
+      return [field, verb.trim(), paint.dim(`line${numbers.length > 1 ? 's' : ''} ${numbers.join(', ')}`)];
+    });
+}
+
+function lifeCycleLines(model: FormModel): string[] {
+  const { values, submit, resets } = model.lifeCycle;
+  const starts = { constants: 'values start as constants', props: 'some values start from what the component is given', 'loaded later': 'values are loaded after the first view' }[values];
+  const how = {
+    form: `line ${submit.line}: submit goes to ${submit.handler === undefined ? 'a handler' : cut(submit.handler, 60)}${submit.preventsDefault ? '' : ', which does not prevent the browser’s own submit'}${submit.async ? ', which waits for an answer' : ''}`,
+    button: 'a button’s click sends the values; there is no form event',
+    none: 'nothing handles the submit',
+  }[submit.how];
+  return [
+    starts,
+    how,
+    ...submit.sends.map((call) => `sends ${cut(call, 80)}`),
+    ...resets.map(({ line, what }) => `line ${line}: ${what === 'all' ? 'every field goes' : 'some fields go'} back to the start`),
+  ];
+}
+
+/** One form in full, for people. */
+export function inspectText(model: FormModel, cwd: string, lineOf: LineOf, paint: Paint): string {
+  const file = path.relative(cwd, model.file).split(path.sep).join('/');
+  const out: string[] = [];
+  const section = (title: string, body: string): void => {
+    if (body) out.push('', paint.bold(title), body);
+  };
+  out.push(`${paint.bold(model.name)}  ${model.framework}, ${paint.cyan(model.approach)}  ${paint.dim(`${file}:${model.line}`)}`);
+  const fields = fieldsOf(model).map((field) => [field.name, field.kind, paint.dim(cut(field.type ?? '', 40)), `starts as ${cut(field.initial.text, 40)}${field.initial.when === 'once' ? ' (once)' : ''}`]);
+  section(`Fields (${fields.length})`, columns(fields, { indent: '  ' }));
+  const status = model.fields.filter((field) => field.role === 'status').map((field) => [field.name, field.kind, `starts as ${cut(field.initial.text, 40)}`]);
+  section('Status kept beside them', columns(status, { indent: '  ' }));
+  section('Controls', columns(model.controls.map((control) => [control.field, controlWords(control), paint.dim(`line ${lineOf(control.span.file, control.span.start)}`)]), { indent: '  ' }));
+  section('Uses', columns(useRows(model, lineOf, paint), { indent: '  ' }));
+  const rules = model.rules.map((rule) => [rule.fields.join(', '), cut(rule.condition, 46), rule.message === undefined ? paint.dim('the browser’s own message') : `“${cut(rule.message, 44)}”`, `on ${rule.moment}`, paint.dim(`line ${lineOf(rule.span.file, rule.span.start)}`)]);
+  section('Rules', columns(rules, { indent: '  ' }));
+  section('Life cycle', lifeCycleLines(model).map((line) => `  ${line}`).join('\n'));
+  section('Not part of the form', columns(model.others.map((other) => [other.name, other.why, paint.dim(`line ${other.line}`)]), { indent: '  ' }));
+  section('Not understood', columns(model.unclear.map((one) => [cut(one.what, 40), one.why, paint.dim(`line ${lineOf(one.span.file, one.span.start)}`)]), { indent: '  ' }));
+  out.push('', paint.dim(`${counted(model.stateVariables, 'state variable')}, ${counted(model.handlers, 'handler')} that change${model.handlers === 1 ? 's' : ''} fields`));
+  return out.join('\n');
+}

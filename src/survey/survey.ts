@@ -1,0 +1,54 @@
+import { readFileSync } from 'node:fs';
+import { formsOfFile, mayHoldForm, type ReadSettings } from '../rewrite/forms.js';
+import { fieldsOf, type FormModel } from '../form/model.js';
+import { diskWorkspace, reasonOf } from '../source/workspace.js';
+
+/** A form as the survey lists it. `file` is an absolute path. */
+export interface SurveyedForm {
+  id: string;
+  file: string;
+  files: string[];
+  line: number;
+  name: string;
+  framework: string;
+  approach: string;
+  fields: { name: string; kind: string; initial: string; rules: { kind: string; message: string | null }[] }[];
+}
+
+/** What one file gave. */
+export interface FileSurvey {
+  parsed: boolean;
+  failed: string | undefined;
+  forms: SurveyedForm[];
+}
+
+function describe(file: string, found: { name: string; line: number; framework: string; approach: string; fieldNames: string[] }, model: FormModel | undefined): SurveyedForm {
+  const fields = model
+    ? fieldsOf(model).map((field) => ({
+        name: field.name,
+        kind: field.kind as string,
+        initial: field.initial.text,
+        rules: model.rules.filter((rule) => rule.fields.includes(field.name)).map(({ kind, message }) => ({ kind, message: message ?? null })),
+      }))
+    : found.fieldNames.map((name) => ({ name, kind: 'other', initial: '', rules: [] }));
+  return { id: `${found.name}@${found.line}`, file, files: model?.files ?? [file], line: found.line, name: found.name, framework: found.framework, approach: found.approach, fields };
+}
+
+/** Surveys one file. A text that cannot hold a form is not parsed. */
+export function surveyFile(file: string, settings: ReadSettings): FileSurvey {
+  let text: string;
+  try {
+    text = readFileSync(file, 'utf8');
+  } catch (error) {
+    return { parsed: false, failed: reasonOf(error), forms: [] };
+  }
+  return surveyText(file, text, settings);
+}
+
+/** Surveys one text as the file it stands for. */
+export function surveyText(file: string, text: string, settings: ReadSettings): FileSurvey {
+  if (!mayHoldForm(text)) return { parsed: false, failed: undefined, forms: [] };
+  const found = formsOfFile(file, text, diskWorkspace, settings);
+  if (!found.ok) return { parsed: false, failed: `line ${found.problem.line}: ${found.problem.reason}`, forms: [] };
+  return { parsed: true, failed: undefined, forms: found.forms.map((form) => describe(file, form, form.read?.())) };
+}

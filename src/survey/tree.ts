@@ -1,0 +1,177 @@
+import { createHash } from 'node:crypto';
+import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import type { ReadSettings } from '../rewrite/forms.js';
+import { diskWorkspace, nearestWith } from '../source/workspace.js';
+import { surveyFile, type FileSurvey, type SurveyedForm } from './survey.js';
+
+/** What to survey. Paths are absolute. */
+export interface SurveyRequest {
+  root: string;
+  paths: string[];
+  include: string[] | undefined;
+  exclude: string[];
+  settings: ReadSettings;
+  cache: boolean;
+  /** The tool's version: it is a part of the cache's key. */
+  version: string;
+  /** Absolute path of the built worker; without it everything runs here. */
+  worker: string | undefined;
+  onProgress?: (done: number, all: number) => void;
+}
+
+/** The forms of a tree. Paths are absolute. */
+export interface SurveyResult {
+  root: string;
+  files: { seen: number; parsed: number; failed: { file: string; reason: string }[] };
+  forms: SurveyedForm[];
+}
+
+const buildOutput = ['**/node_modules/**', '**/dist/**', '**/build/**', '**/out/**', '**/coverage/**', '**/.next/**', '**/.git/**', '**/.lively-graft/**', '**/*.min.js', '**/*.d.ts'];
+const sources = '**/*.{ts,tsx,js,jsx,mjs,cjs,mts,cts}';
+
+async function filesBelow(request: SurveyRequest): Promise<string[]> {
+  const { globby } = await import('globby');
+  const found = new Set<string>();
+  for (const place of request.paths) {
+    if (diskWorkspace.exists(place)) {
+      found.add(place);
+      continue;
+    }
+    const inTree = !/(^|[/\\])(node_modules|dist|build|out)([/\\]|$)/.test(path.relative(request.root, place));
+    const names = await globby(request.include ?? sources, {
+      cwd: place,
+      absolute: true,
+      gitignore: true,
+      ignore: [...(inTree ? buildOutput : []), ...request.exclude],
+      suppressErrors: true,
+      followSymbolicLinks: false,
+    });
+    for (const name of names) found.add(name);
+  }
+  return [...found].sort();
+}
+
+interface Cache {
+  files: Record<string, { size: number; changed: number; digest: string; result: FileSurvey }>;
+}
+
+function cacheFile(request: SurveyRequest): string {
+  const folder = nearestWith(diskWorkspace, request.root, ['node_modules']);
+  const key = createHash('sha256').update(request.root + request.version + JSON.stringify(request.settings)).digest('hex').slice(0, 16);
+  const base = folder === undefined ? path.join(os.homedir(), '.cache', 'lively-graft') : path.join(folder, 'node_modules', '.cache', 'lively-graft');
+  return path.join(base, `survey-${key}.json`);
+}
+
+function readCache(file: string): Cache {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8')) as Cache;
+  } catch {
+    return { files: {} };
+  }
+}
+
+function writeCache(file: string, cache: Cache): void {
+  try {
+    mkdirSync(path.dirname(file), { recursive: true });
+    writeFileSync(file, JSON.stringify(cache));
+  } catch {
+    // a cache that cannot be written only costs time
+  }
+}
+
+function digestOf(file: string): string {
+  try {
+    return createHash('sha256').update(readFileSync(file)).digest('hex');
+  } catch {
+    return '';
+  }
+}
+
+function factsOf(file: string): { size: number; changed: number } {
+  try {
+    const { size, mtimeMs } = statSync(file);
+    return { size, changed: mtimeMs };
+  } catch {
+    return { size: -1, changed: 0 };
+  }
+}
+
+const batchSize = 250;
+/** Below this many files a worker costs more than it saves. */
+const worthWorkers = 400;
+
+async function surveyAll(files: string[], request: SurveyRequest): Promise<FileSurvey[]> {
+  const results: FileSurvey[] = [];
+  if (request.worker === undefined || files.length < worthWorkers) {
+    for (const [index, file] of files.entries()) {
+      results.push(surveyFile(file, request.settings));
+      if (index % 50 === 49) request.onProgress?.(index + 1, files.length);
+    }
+    return results;
+  }
+  const { Tinypool } = await import('tinypool');
+  const threads = Math.max(1, Math.min(4, os.availableParallelism()));
+  const pool = new Tinypool({ filename: new URL(`file://${request.worker}`).href, minThreads: threads, maxThreads: threads });
+  const batches: string[][] = [];
+  for (let at = 0; at < files.length; at += batchSize) batches.push(files.slice(at, at + batchSize));
+  let done = 0;
+  const parts = await Promise.all(
+    batches.map(async (batch) => {
+      const part = (await pool.run({ files: batch, settings: request.settings })) as FileSurvey[];
+      done += batch.length;
+      request.onProgress?.(done, files.length);
+      return part;
+    }),
+  );
+  await pool.destroy();
+  return parts.flat();
+}
+
+/** Finds the forms below some paths. Files that cannot be parsed are listed and stop nothing. */
+export async function surveyTree(request: SurveyRequest): Promise<SurveyResult> {
+  const files = await filesBelow(request);
+  const store = request.cache ? cacheFile(request) : undefined;
+  const cache = store === undefined ? { files: {} } : readCache(store);
+  const known = new Map<string, FileSurvey>();
+  const digests = new Map<string, string>();
+  for (const file of files) {
+    const entry = cache.files[file];
+    if (!entry) continue;
+    const facts = factsOf(file);
+    if (entry.size === facts.size && entry.changed === facts.changed) known.set(file, entry.result);
+    else if (entry.size === facts.size) {
+      const digest = digestOf(file);
+      digests.set(file, digest);
+      if (digest === entry.digest) known.set(file, entry.result);
+    }
+  }
+  const waiting = files.filter((file) => !known.has(file));
+  const fresh = await surveyAll(waiting, request);
+  waiting.forEach((file, index) => {
+    const result = fresh[index];
+    if (result) known.set(file, result);
+  });
+  if (store !== undefined && waiting.length) {
+    const next: Cache = { files: {} };
+    for (const file of files) {
+      const result = known.get(file);
+      const old = cache.files[file];
+      // a form that lives in several files is read anew: the others may change alone
+      if (!result || result.forms.some((form) => form.files.length > 1)) continue;
+      const reused = old && !waiting.includes(file);
+      next.files[file] = reused ? { ...old, ...factsOf(file) } : { ...factsOf(file), digest: digests.get(file) ?? digestOf(file), result };
+    }
+    writeCache(store, next);
+  }
+  const result: SurveyResult = { root: request.root, files: { seen: files.length, parsed: 0, failed: [] }, forms: [] };
+  for (const file of files) {
+    const one = known.get(file);
+    if (!one) continue;
+    if (one.parsed) result.files.parsed += 1;
+    if (one.failed !== undefined) result.files.failed.push({ file, reason: one.failed });
+    result.forms.push(...one.forms);
+  }
+  return result;
+}

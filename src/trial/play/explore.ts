@@ -1,0 +1,189 @@
+import type { DOMWindow } from 'jsdom';
+import type { Step } from '../steps.js';
+import type { Hints } from '../trace.js';
+import { buttonsOf, captionOf, controlsOf, labelOf, tidy } from './page.js';
+
+/** Decides step by step what a careful person would try on a page. */
+export type Explorer = Generator<Step, void, void>;
+
+/** How a control is called in a step: by its label where that is its own, by its place otherwise. */
+function callOf(window: DOMWindow, control: HTMLInputElement): string {
+  const controls = controlsOf(window);
+  const label = labelOf(control);
+  const same = controls.filter((other) => labelOf(other) === label);
+  return same.length === 1 && label !== '' ? label : `#${controls.indexOf(control)}`;
+}
+
+function buttonCall(window: DOMWindow, button: HTMLElement): string {
+  const buttons = buttonsOf(window);
+  const caption = captionOf(button);
+  const same = buttons.filter((other) => captionOf(other) === caption);
+  return same.length === 1 && caption !== '' ? caption : `button #${buttons.indexOf(button as HTMLButtonElement)}`;
+}
+
+function hinted(hints: Record<string, string[]>, control: HTMLInputElement): string[] {
+  for (const key of [labelOf(control), control.name, control.id]) {
+    const found = key ? hints[key] : undefined;
+    if (found) return found;
+  }
+  return [];
+}
+
+function wrongValues(control: HTMLInputElement, hints: Hints): string[] {
+  const own = hinted(hints.wrong, control);
+  switch (control.type) {
+    case 'number':
+      return [...own, '-1', '0', '99999'].slice(0, 4);
+    case 'email':
+      return [...own, 'grove'];
+    case 'text':
+    case 'search':
+    case 'tel':
+    case 'url':
+    case 'password':
+    case 'textarea':
+      return [...own, '?', ' '].slice(0, 3);
+    default:
+      return own;
+  }
+}
+
+function rightValue(control: HTMLInputElement, hints: Hints): string {
+  const own = hinted(hints.right, control)[0];
+  if (own !== undefined) return own;
+  const number = (name: string): number | undefined => (control.getAttribute(name) ? Number(control.getAttribute(name)) : undefined);
+  const words = `${labelOf(control)} ${control.name} ${control.id}`;
+  switch (control.type) {
+    case 'number':
+    case 'range': {
+      const least = number('min') ?? 0;
+      const most = number('max') ?? least + 10;
+      return String(Math.min(most, Math.max(least, 3)));
+    }
+    case 'date':
+      return control.min || '2026-09-12';
+    case 'time':
+      return '07:30';
+    case 'datetime-local':
+      return '2026-09-12T07:30';
+    case 'month':
+      return '2026-09';
+    case 'week':
+      return '2026-W37';
+    case 'color':
+      return '#6b8e23';
+    case 'email':
+      return 'grove@orchard.example';
+    case 'url':
+      return 'https://orchard.example/plots';
+    default:
+      if (/mail/i.test(words)) return 'grove@orchard.example';
+      if (/phone|tel/i.test(words)) return '0555 010 020';
+      if (/date|day/i.test(words) && control.placeholder) return '2026-09-12';
+      return 'Northern row';
+  }
+}
+
+function isText(control: HTMLInputElement): boolean {
+  return !/^(checkbox|radio|file|range|color|date|time|datetime-local|month|week)$/.test(control.type) && control.tagName !== 'SELECT';
+}
+
+/** Gives a control a value it should accept. */
+function* fill(window: DOMWindow, control: HTMLInputElement, hints: Hints): Explorer {
+  const name = callOf(window, control);
+  if (control.matches(':disabled') || control.readOnly) return;
+  if (control.tagName === 'SELECT') {
+    const select = control as unknown as HTMLSelectElement;
+    const options = [...select.options].filter((option) => !option.disabled && option.value !== '');
+    const other = options.find((option) => !option.selected) ?? options[0];
+    if (other) yield { choose: [name, tidy(other.textContent)] };
+    if (select.multiple && options[1] && options[1] !== other) yield { choose: [name, tidy(options[1].textContent)] };
+    return;
+  }
+  if (control.type === 'checkbox' || control.type === 'radio') {
+    if (!control.checked) yield { check: name };
+    return;
+  }
+  if (control.type === 'file') yield { file: [name, 'rows.csv'] };
+  else yield { type: [name, rightValue(control, hints)] };
+}
+
+function submitButtons(window: DOMWindow, hints: Hints): HTMLButtonElement[] {
+  const buttons = buttonsOf(window);
+  const native = buttons.filter((button) => button.type === 'submit' && button.form);
+  if (native.length) return native;
+  const hinted = buttons.filter((button) => hints.submit.includes(captionOf(button)));
+  return hinted.length ? hinted : buttons.filter((button) => button.tagName !== 'A').slice(-1);
+}
+
+function* send(window: DOMWindow, hints: Hints): Explorer {
+  for (const button of submitButtons(window, hints).slice(0, 2)) {
+    yield { click: buttonCall(window, button) };
+    yield { wait: 1500 };
+  }
+}
+
+function* fillAll(window: DOMWindow, hints: Hints): Explorer {
+  const done = new Set<Element>();
+  for (let round = 0; round < 60; round++) {
+    // a control may come into view because another one was filled
+    const next = controlsOf(window).find((control) => !done.has(control) && !(control.type === 'radio' && hasPickedTwin(window, control, done)));
+    if (!next) return;
+    done.add(next);
+    yield* fill(window, next, hints);
+  }
+}
+
+function hasPickedTwin(window: DOMWindow, control: HTMLInputElement, done: ReadonlySet<Element>): boolean {
+  return controlsOf(window).some((other) => other !== control && other.type === 'radio' && other.name === control.name && done.has(other));
+}
+
+/** The steps of a careful person, found on the page while they are played. */
+export function* explore(window: DOMWindow, hints: Hints): Explorer {
+  yield { look: 'the first view' };
+  const first = controlsOf(window);
+  for (const control of first) if (!control.matches(':disabled')) yield { blur: callOf(window, control) };
+  yield* send(window, hints);
+  for (const control of controlsOf(window)) {
+    if (!control.isConnected || control.matches(':disabled') || control.readOnly) continue;
+    const name = callOf(window, control);
+    if (control.type === 'radio') {
+      yield { check: name };
+      continue;
+    }
+    if (control.type === 'checkbox') {
+      yield { check: name };
+      yield { blur: name };
+      yield { check: name };
+      continue;
+    }
+    for (const value of wrongValues(control, hints)) {
+      yield { type: [name, value] };
+      yield { blur: name };
+    }
+    if (isText(control)) yield { type: [name, ''] };
+    yield { blur: name };
+  }
+  yield* send(window, hints);
+  const others = buttonsOf(window).filter((button) => button.tagName !== 'A' && !submitButtons(window, hints).includes(button));
+  for (const button of others.slice(0, 14)) {
+    if (!button.isConnected || button.matches(':disabled')) continue;
+    const before = controlsOf(window).length;
+    yield { click: buttonCall(window, button) };
+    const now = controlsOf(window);
+    if (now.length > before) yield* fillAll(window, hints);
+    else if (button.isConnected && !button.matches(':disabled')) yield { click: buttonCall(window, button) };
+  }
+  yield* fillAll(window, hints);
+  const text = controlsOf(window).find((control) => isText(control) && !control.matches(':disabled'));
+  if (text) yield { keys: [callOf(window, text), 'x'] };
+  yield* send(window, hints);
+  yield* fillAll(window, hints);
+  const button = submitButtons(window, hints)[0];
+  if (button) yield { twice: buttonCall(window, button) };
+  yield { wait: 1500 };
+  yield* fillAll(window, hints);
+  const last = controlsOf(window).find((control) => isText(control) && control.tagName !== 'TEXTAREA' && !control.matches(':disabled'));
+  if (last) yield { enter: callOf(window, last) };
+  yield { wait: 1500 };
+}
