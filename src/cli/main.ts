@@ -70,6 +70,21 @@ const parser = yargs(process.argv.slice(2))
     run(async () => (await import('./commands/undo.js')).undo),
   )
   .command(
+    'trial <file..>',
+    'plays the form before and after the rewrite; also: trial <before> <after>',
+    (command) =>
+      rewriting(command.positional('file', { type: 'string', array: true, demandOption: true }))
+        .option('steps', { type: 'string', describe: 'a file of steps to play', requiresArg: true })
+        .option('print-steps', { type: 'boolean', default: false, describe: 'print the steps instead of the answer' })
+        .option('with', {
+          type: 'string',
+          array: true,
+          nargs: 1,
+          describe: 'a JSON file of props and answers, or a mount module; may be given several times',
+        }),
+    run(async () => (await import('./commands/trial.js')).trial),
+  )
+  .command(
     'approaches',
     'every approach, and which rewrites are covered',
     (command) => command,

@@ -28,7 +28,8 @@ function target(options: RewriteOptions, preferred: string | undefined): string 
 
 type Outcome = { kind: 'rewrite'; rewrite: Rewrite } | { kind: 'same'; form: string; approach: string };
 
-function rewriteOf(name: string, options: RewriteOptions, workspace = diskWorkspace): Outcome {
+/** Rewrites a form in memory, or says why that cannot be. */
+export function rewriteOf(name: string, options: RewriteOptions, workspace = diskWorkspace): Outcome {
   const file = sourceFile(name);
   const loaded = settingsFor(path.dirname(file), options.config);
   const to = target(options, loaded.settings.prefer?.approach);

@@ -1,0 +1,176 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { angularComponents, declaringModule } from '../angular/component-source.js';
+import type { FormModel } from '../form/model.js';
+import { importedFile } from '../react/index.js';
+import { sampleComponent } from '../react/sample-props.js';
+import { formsOfFile, type ReadSettings } from '../rewrite/forms.js';
+import { parseScript, type Script } from '../source/script.js';
+import type { Workspace } from '../source/workspace.js';
+import { vueInterface } from '../vue/single-file.js';
+import { bundleForm, type Framework } from './bundle.js';
+import { compareTraces, type Comparison } from './compare.js';
+import { hintsOf } from './hints.js';
+import { angularMount, reactMount, vueMount } from './mount.js';
+import { playInProcess } from './process.js';
+import type { Answer, RequestAnswer } from './trace.js';
+import type { Step } from './steps.js';
+
+/** What a form is given instead of what is made up from its types. */
+export interface Given {
+  /** Values of properties by name, JSON. */
+  props?: Record<string, unknown>;
+  answers?: Record<string, Answer[]>;
+  requests?: RequestAnswer[];
+}
+
+/** Two versions to play. Paths are absolute. */
+export interface TrialRequest {
+  before: { file: string; workspace: Workspace };
+  after: { file: string; workspace: Workspace };
+  form?: string | undefined;
+  steps?: Step[] | undefined;
+  given: Given;
+  /** A mount module that puts the form on the page itself, in place of one that is made. */
+  mount?: string | undefined;
+  /** Absolute path of the built player. */
+  player: string;
+  settings: ReadSettings;
+}
+
+export type TrialResult = { kind: 'compared'; comparison: Comparison } | { kind: 'unplayable'; reason: string; next: string };
+
+function unplayable(reason: string, next: string): Extract<TrialResult, { kind: 'unplayable' }> {
+  return { kind: 'unplayable', reason, next };
+}
+
+/** The framework of a file, from its text. */
+export function frameworkOf(file: string, text: string): Framework {
+  if (/\.vue$/.test(file)) return 'vue';
+  return /@Component\s*\(/.test(text) && /from\s+['"]@angular\/core['"]/.test(text) ? 'angular' : 'react';
+}
+
+type Mounted = { ok: true; source: string; framework: Framework; model: FormModel | undefined } | { ok: false; reason: string; next: string };
+
+function withGiven(props: readonly { name: string; source: string }[], given: Given): { name: string; source: string }[] {
+  const own = Object.entries(given.props ?? {}).map(([name, value]) => ({ name, source: JSON.stringify(value) }));
+  return [...props.filter(({ name }) => !own.some((one) => one.name === name)), ...own];
+}
+
+function mountOf(version: TrialRequest['before'], request: TrialRequest): Mounted {
+  const { file, workspace } = version;
+  const read = workspace.read(file);
+  if (!read.ok) return { ok: false, reason: `cannot read ${file}: ${read.reason}`, next: 'check the path' };
+  const framework = frameworkOf(file, read.text);
+  const specifier = `./${path.basename(file)}`;
+  if (framework === 'vue') {
+    const { props, emits } = vueInterface(read.text);
+    return { ok: true, framework, model: undefined, source: vueMount(specifier, withGiven(props, request.given), emits) };
+  }
+  const parsed = parseScript(file, read.text);
+  if (!parsed.ok) return { ok: false, reason: `${file}:${parsed.problem.line} does not parse: ${parsed.problem.reason}`, next: 'mend the syntax error first' };
+  return framework === 'angular' ? mountAngular(parsed.script, version, request, specifier) : mountReact(parsed.script, version, request, specifier);
+}
+
+function mountReact(script: Script, version: TrialRequest['before'], request: TrialRequest, specifier: string): Mounted {
+  const { file, workspace } = version;
+  const found = formsOfFile(file, script.text, workspace, request.settings);
+  const forms = found.ok ? found.forms.filter((form) => request.form === undefined || form.name === request.form || form.component === request.form) : [];
+  const [form] = forms;
+  if (!form) return { ok: false, reason: `${path.basename(file)} holds no form${request.form === undefined ? '' : ` called ${request.form}`}`, next: '`lively-graft survey` lists the forms' };
+  if (new Set(forms.map(({ component }) => component)).size > 1) return { ok: false, reason: `${path.basename(file)} holds several forms: ${forms.map(({ name }) => name).join(', ')}`, next: 'say which one with --form NAME' };
+  const load = (from: string, name: string): Script | undefined => {
+    const target = importedFile(workspace, from, name);
+    const text = target === undefined ? undefined : workspace.read(target);
+    const parsed = target !== undefined && text?.ok ? parseScript(target, text.text) : undefined;
+    return parsed?.ok ? parsed.script : undefined;
+  };
+  const sample = sampleComponent(script, form.component, load);
+  if (sample.exported === undefined) return { ok: false, reason: `${form.component} is not exported, so it cannot be shown by itself`, next: 'give a mount module with --with FILE' };
+  return { ok: true, framework: 'react', model: form.read?.(), source: reactMount(specifier, sample.exported, withGiven(sample.props, request.given)) };
+}
+
+function mountAngular(script: Script, version: TrialRequest['before'], request: TrialRequest, specifier: string): Mounted {
+  const { file, workspace } = version;
+  const components = angularComponents(script);
+  const component = components.find(({ className }) => request.form === undefined || className === request.form);
+  if (!component) return { ok: false, reason: `${path.basename(file)} declares no component${request.form === undefined ? '' : ` called ${request.form}`}`, next: 'name the file of the component’s class' };
+  const inputs = withGiven(component.inputs, request.given);
+  const home = component.standalone ? undefined : moduleOf(component.className, file, workspace);
+  if (!component.standalone && !home) return { ok: false, reason: `no module that declares ${component.className} was found beside or above it`, next: 'give a mount module with --with FILE' };
+  const zoneless = !workspaceHasPackage(file, 'zone.js');
+  const module = home ? { specifier: relativeSpecifier(path.dirname(file), home.file), className: home.className } : undefined;
+  return { ok: true, framework: 'angular', model: undefined, source: angularMount(specifier, { ...component, inputs }, module, zoneless) };
+}
+
+function workspaceHasPackage(file: string, name: string): boolean {
+  for (let folder = path.dirname(file); ; folder = path.dirname(folder)) {
+    if (existsSync(path.join(folder, 'node_modules', name, 'package.json'))) return true;
+    if (path.dirname(folder) === folder) return false;
+  }
+}
+
+function relativeSpecifier(folder: string, file: string): string {
+  const relative = path.relative(folder, file).split(path.sep).join('/');
+  return relative.startsWith('.') ? relative : `./${relative}`;
+}
+
+/** The module that declares a component: beside it, or in a folder above. */
+function moduleOf(className: string, file: string, workspace: Workspace): { file: string; className: string } | undefined {
+  let folder = path.dirname(file);
+  for (let up = 0; up < 4; up++, folder = path.dirname(folder)) {
+    for (const name of workspace.list(folder).filter((entry) => /\.ts$/.test(entry) && !/\.spec\.ts$/.test(entry))) {
+      const candidate = path.join(folder, name);
+      const read = workspace.read(candidate);
+      if (!read.ok || !read.text.includes('NgModule') || !read.text.includes(className)) continue;
+      const parsed = parseScript(candidate, read.text);
+      const found = parsed.ok ? declaringModule(parsed.script, className) : undefined;
+      if (found !== undefined) return { file: candidate, className: found };
+    }
+  }
+  return undefined;
+}
+
+/** Plays two versions of a form with the same steps and compares what a person would see. */
+export async function runTrial(request: TrialRequest): Promise<TrialResult> {
+  const versions: { name: 'before' | 'after'; bundle: string }[] = [];
+  let model: FormModel | undefined;
+  const mounts = [];
+  for (const name of ['before', 'after'] as const) {
+    const version = request[name];
+    const mounted = request.mount === undefined ? mountOf(version, request) : givenMount(request.mount, version);
+    if (!mounted.ok) return unplayable(`${name}: ${mounted.reason}`, mounted.next);
+    model ??= mounted.model;
+    const folder = request.mount === undefined ? path.dirname(version.file) : path.dirname(request.mount);
+    const loader = request.mount === undefined ? ('js' as const) : /\.[jt]sx$/.test(request.mount) ? ('tsx' as const) : ('ts' as const);
+    mounts.push({ name, framework: mounted.framework, mount: { source: mounted.source, folder, loader }, workspace: version.workspace });
+  }
+  const bundles = await Promise.all(mounts.map(async (mount) => ({ name: mount.name, bundle: await bundleForm(mount) })));
+  for (const { name, bundle } of bundles) {
+    if (!bundle.ok) return unplayable(`${name}: ${bundle.reason}`, bundle.next);
+    versions.push({ name, bundle: bundle.code });
+  }
+  const played = await playInProcess(request.player, {
+    versions,
+    hints: hintsOf(model),
+    answers: request.given.answers ?? {},
+    requests: request.given.requests ?? [],
+    ...(request.steps ? { steps: request.steps } : {}),
+  });
+  if (!played.ok) return unplayable(`${played.version}: ${played.reason}`, 'run the form by itself and mend this first');
+  if (!played.reply.ok) return unplayable(`${played.reply.version}: ${played.reply.reason}`, 'if the form needs something around it, give it with --with FILE');
+  const [before, after] = played.reply.traces;
+  if (!before || !after) return unplayable('nothing was played', 'try again');
+  return { kind: 'compared', comparison: compareTraces(before.trace, after.trace) };
+}
+
+/** A mount module of the project; the file it imports as the form is the version's. */
+function givenMount(mount: string, version: TrialRequest['before']): Mounted {
+  const read = version.workspace.read(mount);
+  if (!read.ok) return { ok: false, reason: `cannot read ${mount}: ${read.reason}`, next: 'check the path given with --with' };
+  const text = version.workspace.read(version.file);
+  const framework = frameworkOf(version.file, text.ok ? text.text : '');
+  // the framework's own packages are compiled in part only; the rest happens on the page
+  const source = framework === 'angular' ? `import '@angular/compiler';\n${read.text}` : read.text;
+  return { ok: true, framework, model: undefined, source };
+}
