@@ -110,11 +110,12 @@ export interface Assignment {
   value: NewValue;
 }
 
-/** Reads one field. A shorthand property keeps its key when the name changes. */
+/** Reads one field. */
 export interface ReadUse extends UseBase {
   kind: 'read';
   field: string;
-  shorthand: boolean;
+  /** Key of the object property that the span covers, shorthand or written out; a shorthand keeps its key. */
+  key: string | undefined;
 }
 
 /** Reads all values at once; `spread` where they are spread into an object. */
@@ -146,6 +147,8 @@ export interface SetNamedUse extends UseBase {
   key: Code;
   /** The names the key can have, and the value each of those fields gets. */
   choices: Assignment[];
+  /** Fields that change along with it, whatever the name is. */
+  rest: Assignment[];
   statement: Span | undefined;
   arrowBody: boolean;
 }
@@ -227,6 +230,8 @@ export interface Declaration {
   /** `state`: where values are declared; `support`: a type, constant or function that only the old approach needs. */
   role: 'state' | 'support';
   span: Span;
+  /** The statement it is a part of, where other declarations in it stay. */
+  statement?: Span;
   what: string;
 }
 

@@ -72,38 +72,40 @@ export function reactImportEdits(script: Script, wish: ImportWish, usesLeft: (na
     return t.isObjectProperty(node) && t.isIdentifier(node.value) ? node.value.name : name;
   };
   const missing = wish.add.filter((name) => !present.has(name));
-  const gone = wish.drop.filter((name) => present.has(name) && usesLeft(local(name)) === 0);
+  const gone = [...new Set(wish.drop)].filter((name) => present.has(name) && usesLeft(local(name)) === 0);
   return { call: local, edits: listEdits(script, list, present, missing, gone) };
 }
 
 function listEdits(script: Script, list: t.Node[], present: Map<string | undefined, t.Node>, missing: string[], gone: string[]): TextEdit[] {
-  const edits: TextEdit[] = [];
+  const whole = dropWholeImport(script, list, gone, missing);
+  if (whole) return whole;
+  const goneNodes = new Set(gone.map((name) => present.get(name)));
   const waiting = [...missing];
-  for (const name of gone) {
-    const node = present.get(name);
-    if (!node) continue;
+  const first = list[0];
+  const last = list.at(-1);
+  if (!first || !last || (!gone.length && !missing.length)) return [];
+  const entries = list.flatMap((node, index) => {
+    const before = list[index - 1];
+    const lead = before ? script.text.slice(before.end ?? 0, node.start ?? 0) : '';
+    const name = specifierName(node) ?? '';
+    if (!goneNodes.has(node)) return [{ lead, name, text: script.text.slice(node.start ?? 0, node.end ?? 0), isType: t.isImportSpecifier(node) && node.importKind === 'type' }];
     const replacement = waiting.shift();
-    if (replacement !== undefined) {
-      edits.push({ start: node.start ?? 0, end: node.end ?? 0, text: replacement });
-      continue;
-    }
-    const index = list.indexOf(node);
-    const next = list[index + 1];
-    const previous = list[index - 1];
-    if (next) edits.push({ start: node.start ?? 0, end: next.start ?? 0, text: '' });
-    else if (previous) edits.push({ start: previous.end ?? 0, end: node.end ?? 0, text: '' });
-  }
-  const values = list.filter((node) => !t.isImportSpecifier(node) || node.importKind !== 'type');
-  const names = values.map((node) => specifierName(node) ?? '');
-  const sorted = names.every((name, index) => index === 0 || (names[index - 1] ?? '') <= name);
-  for (const name of waiting) {
-    const before = values.filter((node) => (specifierName(node) ?? '') < name);
-    const hooks = values.filter((node) => /^use[A-Z]/.test(specifierName(node) ?? ''));
-    const after = sorted ? before.at(-1) : (hooks.at(-1) ?? values.at(-1));
-    if (after) edits.push({ start: after.end ?? 0, end: after.end ?? 0, text: `, ${name}` });
-    else edits.push({ start: list[0]?.start ?? 0, end: list[0]?.start ?? 0, text: `${name}, ` });
-  }
-  return dropWholeImport(script, list, gone, missing) ?? edits;
+    return replacement === undefined ? [] : [{ lead, name: replacement, text: replacement, isType: false }];
+  });
+  const common = entries[1]?.lead ?? (list[1] ? script.text.slice(first.end ?? 0, list[1].start ?? 0) : ', ');
+  for (const name of waiting) entries.splice(placeFor(name, entries), 0, { lead: common, name, text: name, isType: false });
+  const text = entries.map((entry, index) => (index === 0 ? '' : entry.lead || common) + entry.text).join('');
+  return [{ start: first.start ?? 0, end: last.end ?? 0, text }];
+}
+
+/** Where a new name belongs: by the alphabet where the others follow it, behind the last hook otherwise. */
+function placeFor(name: string, entries: readonly { name: string; isType: boolean }[]): number {
+  const values = entries.filter((entry) => !entry.isType).map((entry) => entry.name);
+  const sorted = values.every((value, index) => index === 0 || (values[index - 1] ?? '') <= value);
+  const fits = (entry: { name: string; isType: boolean }): boolean => !entry.isType && (sorted ? entry.name < name : /^use[A-Z]/.test(entry.name));
+  const after = entries.map(fits).lastIndexOf(true);
+  if (after >= 0) return after + 1;
+  return sorted ? 0 : values.length;
 }
 
 /** Where every name of an import goes and none comes, the import goes with its line. */

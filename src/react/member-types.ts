@@ -27,8 +27,11 @@ function annotationOf(node: t.Node | null | undefined): t.Node | undefined {
   return node && 'typeAnnotation' in node && t.isTSTypeAnnotation(node.typeAnnotation) ? node.typeAnnotation.typeAnnotation : undefined;
 }
 
+/** What tells the type of a reducer's state. */
+export type StateHolder = Pick<ReducerState, 'reducer' | 'reducerScript' | 'initialObject'>;
+
 /** The type a reducer gives its state: at its parameter, at its variable, or at the initial state. */
-function stateType(state: ReducerState): TypeInFile | undefined {
+function stateType(state: StateHolder): TypeInFile | undefined {
   const script = state.reducerScript;
   const parameter = state.reducer.node.params[0];
   const own = annotationOf(t.isAssignmentPattern(parameter) ? parameter.left : parameter) ?? state.reducer.node.returnType;
@@ -46,17 +49,23 @@ function stateType(state: ReducerState): TypeInFile | undefined {
  * The type of one member of a reducer's state, as source text that can stand in the component's file.
  * @returns undefined where it cannot be told, or speaks of names that only another file has
  */
-export function memberTypeText(state: ReducerState, name: string, site: FormSite): string | undefined {
+export function memberTypeText(state: StateHolder, name: string, site: FormSite): string | undefined {
+  return stateMembers(state, site.load).get(name);
+}
+
+/** The members of the type of a reducer's state: name to type, as source text. */
+export function stateMembers(state: StateHolder, load: FormSite['load']): Map<string, string> {
   let found = stateType(state);
   for (let depth = 0; found && t.isTSTypeReference(found.node) && t.isIdentifier(found.node.typeName) && depth < 4; depth++) {
-    found = declared(found.node.typeName.name, found.script, site.load);
+    found = declared(found.node.typeName.name, found.script, load);
   }
   const members = t.isTSTypeLiteral(found?.node) ? found.node.members : t.isTSInterfaceBody(found?.node) ? found.node.body : [];
+  const texts = new Map<string, string>();
   for (const member of members) {
-    if (!found || !t.isTSPropertySignature(member) || !t.isIdentifier(member.key, { name }) || !member.typeAnnotation) continue;
+    if (!found || !t.isTSPropertySignature(member) || !t.isIdentifier(member.key) || !member.typeAnnotation) continue;
     const { start, end } = member.typeAnnotation.typeAnnotation;
     const text = found.script.text.slice(start ?? 0, end ?? 0);
-    return member.optional ? `${text} | undefined` : text;
+    texts.set(member.key.name, member.optional ? `${text} | undefined` : text);
   }
-  return undefined;
+  return texts;
 }

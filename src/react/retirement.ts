@@ -17,6 +17,8 @@ export interface Retirement {
   names: { name: string; start: number; end: number }[];
   /** Comments inside of or directly above what went, in order. */
   comments: { text: string; start: number }[];
+  /** Names imported from React that nothing refers to any more. */
+  deadReactNames: string[];
 }
 
 interface TopLevel {
@@ -112,7 +114,7 @@ export function retirementOf(script: Script, gone: readonly Gone[], written: str
   }
   const names = retired.map(({ name, statement }) => ({ name, ...place(statement.node) }));
   edits.push(...importEdits(script, outers, words));
-  return { edits, names, comments: comments.sort((a, b) => a.start - b.start) };
+  return { edits, names, comments: comments.sort((a, b) => a.start - b.start), deadReactNames: deadReactNames(script, outers, words) };
 }
 
 /** A statement with the comments directly above it, and every comment that goes with it. */
@@ -131,6 +133,20 @@ function withComments(statement: NodePath<t.Statement>, script: Script): Gone & 
   return { start: first, end, comments };
 }
 
+/** Names imported from React beside its hooks, types mostly, that only gone code referred to. */
+function deadReactNames(script: Script, outers: readonly Gone[], words: ReadonlySet<string>): string[] {
+  const references = referencesByName(script);
+  return script.ast.program.body.flatMap((node) => {
+    if (!t.isImportDeclaration(node) || node.source.value !== 'react' || node.importKind === 'type') return [];
+    return node.specifiers.flatMap((specifier) => {
+      const { name } = specifier.local;
+      const found = references.get(name) ?? [];
+      const dead = t.isImportSpecifier(specifier) && !words.has(name) && found.length > 0 && found.every((reference) => within(reference, outers));
+      return dead && t.isImportSpecifier(specifier) && t.isIdentifier(specifier.imported) ? [specifier.imported.name] : [];
+    });
+  });
+}
+
 /** Import specifiers that only gone code referred to. React's own are looked after elsewhere. */
 function importEdits(script: Script, outers: readonly Gone[], words: ReadonlySet<string>): Retirement['edits'] {
   const references = referencesByName(script);
@@ -143,11 +159,7 @@ function importEdits(script: Script, outers: readonly Gone[], words: ReadonlySet
       return !words.has(name) && found.length > 0 && found.every((reference) => within(reference, outers));
     });
     if (!dead.length) continue;
-    if (node.source.value === 'react' && node.importKind !== 'type') {
-      const types = dead.filter((specifier) => /^(Reducer|Dispatch|ReducerAction|SetStateAction)$/.test(specifier.local.name));
-      edits.push(...specifierEdits(node, types, script));
-      continue;
-    }
+    if (node.source.value === 'react' && node.importKind !== 'type') continue;
     if (dead.length === node.specifiers.length) edits.push({ ...wholeLines(script.text, place(node)), text: '' });
     else edits.push(...specifierEdits(node, dead, script));
   }

@@ -179,9 +179,10 @@ function untypedProps(fn: FunctionPath): SampleComponent['props'] {
       const references = local === undefined ? [] : (fn.scope.getBinding(local)?.referencePaths ?? []);
       const called = references.some((reference) => reference.parentPath?.isCallExpression() && reference.key === 'callee');
       const listed = references.some((reference) => reference.parentPath?.isMemberExpression() && t.isIdentifier(reference.parentPath.node.property) && /^(map|forEach|filter|find|length|indexOf|includes|some|every|join)$/.test(reference.parentPath.node.property.name));
+      const indexed = references.some((reference) => reference.parentPath?.isMemberExpression() && reference.parentPath.node.computed && reference.key === 'object');
       if (called || /^(on|set|handle)[A-Z]/.test(name)) return { name, source: spySource(name) };
       const word = sampleText(name.replace(/s$/, ''));
-      return { name, source: listed ? JSON.stringify([`${word} one`, `${word} two`]) : JSON.stringify(sampleText(name)) };
+      return { name, source: listed || indexed ? JSON.stringify([`${word} one`, `${word} two`]) : JSON.stringify(sampleText(name)) };
     });
 }
 

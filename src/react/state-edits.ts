@@ -13,7 +13,8 @@ export function removeStateEdits(model: FormModel, script: Script, replacement: 
   const states = model.declarations.filter((declaration) => declaration.role === 'state').sort((a, b) => a.span.start - b.span.start);
   const place = placeOfState(model);
   const edits: RewritePlan['edits'] = [];
-  for (const { span } of states) {
+  for (const declaration of states) {
+    const { span } = declaration;
     const field = model.fields.find((candidate) => candidate.declared.start >= span.start && candidate.declared.end <= span.end);
     const comments = span === place ? [] : (field?.commentsBefore ?? []);
     let { start, end } = span;
@@ -25,10 +26,20 @@ export function removeStateEdits(model: FormModel, script: Script, replacement: 
       const lineEnd = script.text.indexOf('\n', end);
       end = lineEnd < 0 ? script.text.length : script.text[lineEnd - 1] === '\r' ? lineEnd - 1 : lineEnd;
     }
-    if (span === place) edits.push({ file: model.file, start, end, text: replacement(indentAt(script.text, start)) });
-    else edits.push({ file: model.file, ...wholeLines(script.text, { start, end }), text: '' });
+    const { statement } = declaration;
+    if (span === place && statement) {
+      const indent = indentAt(script.text, statement.start);
+      edits.push({ file: model.file, start: statement.start, end: statement.start, text: `${replacement(indent)}${newlineOf(script.text)}${indent}` });
+      edits.push({ file: model.file, start, end, text: '' });
+    } else if (span === place) edits.push({ file: model.file, start, end, text: replacement(indentAt(script.text, start)) });
+    else if (statement) edits.push({ ...span, text: '' });
+    else if (span.end > span.start) edits.push({ file: model.file, ...wholeLines(script.text, { start, end }), text: '' });
   }
   return mergedTouching(edits);
+}
+
+function newlineOf(text: string): string {
+  return text.includes('\r\n') ? '\r\n' : '\n';
 }
 
 /** The declaration whose place the new state takes: the first one behind everything that initial values need. */
@@ -42,7 +53,7 @@ export function placeOfState(model: FormModel): FormModel['declarations'][number
 
 /** Removals that meet at a shared blank line become one, so that no byte is taken twice. */
 function mergedTouching(edits: RewritePlan['edits']): RewritePlan['edits'] {
-  const ordered = [...edits].sort((a, b) => a.start - b.start);
+  const ordered = [...edits].sort((a, b) => a.start - b.start || a.end - b.end);
   const result: RewritePlan['edits'] = [];
   for (const edit of ordered) {
     const last = result.at(-1);

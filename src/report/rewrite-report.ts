@@ -28,7 +28,7 @@ export function rewriteJson(rewrite: Rewrite, cwd: string, entry: string | null)
 function paintedPatch(patch: string, paint: Paint): string {
   return patch
     .split('\n')
-    .filter((line) => !line.startsWith('====') && !line.startsWith('\\ No newline'))
+    .filter((line) => !line.startsWith('====') && !line.startsWith('Index: ') && !line.startsWith('\\ No newline'))
     .map((line) => {
       if (line.startsWith('+++') || line.startsWith('---')) return paint.bold(line.replace(/\t.*$/, ''));
       if (line.startsWith('@@')) return paint.cyan(line);

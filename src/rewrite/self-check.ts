@@ -30,19 +30,27 @@ export function selfCheck(model: FormModel, files: readonly FileChange[], to: st
   const found = read.ok ? formsOfFile(model.file, read.text, result, settings) : undefined;
   const form = found?.ok ? found.forms.find((candidate) => candidate.name === model.name) : undefined;
   if (form?.approach !== to) return [`the result is read as ${form?.approach ?? 'no form'}, not as ${to}`];
-  const wanted = fieldsOf(model).map((field) => field.name).sort().join(', ');
-  const got = [...form.fieldNames].sort().join(', ');
-  return wanted === got ? [] : [`the result has the fields ${got} instead of ${wanted}`];
+  return missingFields(model, form);
 }
 
+/** Fields that a control edits and that the target's reader does not find, and values it does not find at all. */
+function missingFields(model: FormModel, form: { fieldNames: string[]; read: (() => FormModel) | undefined }): string[] {
+  const edited = new Set(model.controls.map((control) => /^[^.[]+/.exec(control.field)?.[0] ?? control.field));
+  const names = new Map(model.fields.map((field) => [field.name, field.names.value ?? field.name]));
+  const known = (name: string): boolean => form.fieldNames.includes(name) || form.fieldNames.includes(names.get(name) ?? name) || form.fieldNames.includes(`${name}Value`);
+  const lost = fieldsOf(model).filter(({ name }) => edited.has(name) && !known(name));
+  return lost.map(({ name }) => `the field ${name} is not found in the result, which has ${form.fieldNames.join(', ')}`);
+}
+
+/** Names that values refer to and that no scope of the file declares. Types are the compiler's business. */
 function globalsOf(script: Script | undefined): Set<string> {
-  const globals = new Set(Object.keys(script ? script.program.scope.getProgramParent().globals : {}));
-  // types are no bindings of a scope, so references to the file's own stand among the globals
+  const globals = new Set<string>();
   script?.program.traverse({
-    'TSTypeAliasDeclaration|TSInterfaceDeclaration|TSEnumDeclaration|TSTypeParameter'(path) {
-      const { node } = path;
-      if (t.isTSTypeAliasDeclaration(node) || t.isTSInterfaceDeclaration(node) || t.isTSEnumDeclaration(node)) globals.delete(node.id.name);
-      else if (t.isTSTypeParameter(node)) globals.delete(String(node.name));
+    ReferencedIdentifier(path) {
+      const { name } = path.node as t.Identifier | t.JSXIdentifier;
+      if (path.isJSXIdentifier() && /^[a-z]/.test(name)) return;
+      const inType = path.parent.type.startsWith('TS') && !/^TS(As|NonNull|Satisfies|TypeAssertion|ExportAssignment|EnumMember)/.test(path.parent.type);
+      if (!inType && !path.scope.hasBinding(name, true) && !path.findParent((parent) => parent.isTSType())) globals.add(name);
     },
   });
   return globals;

@@ -21,6 +21,8 @@ function declaredType(script: Script, name: string): t.TSType | t.TSInterfaceBod
 interface Found {
   text: string;
   node?: t.TSType | t.TSInterfaceBody | undefined;
+  /** The type without null and undefined, where those were added to it. */
+  bare?: Found;
 }
 
 /**
@@ -63,7 +65,7 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
         const key = t.isIdentifier(member.key) ? member.key.name : t.isStringLiteral(member.key) ? member.key.value : undefined;
         if (key !== name) continue;
         const inner = fromNode(member.typeAnnotation.typeAnnotation);
-        return member.optional ? { text: `${inner.text} | undefined` } : inner;
+        return member.optional ? { text: `${inner.text} | undefined`, bare: inner } : inner;
       }
       return undefined;
     }
@@ -254,7 +256,7 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
     }
     if (path.isTSNonNullExpression() || path.isParenthesizedExpression()) {
       const inner = find(path.get('expression') as NodePath);
-      return inner && { ...inner, text: inner.text.replace(/ \| (undefined|null)\b/g, '') };
+      return inner && (path.isTSNonNullExpression() ? withoutNull(inner) : inner);
     }
     if (path.isIdentifier()) {
       const binding = path.scope.getBinding(path.node.name);
@@ -263,9 +265,9 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
     if (path.isMemberExpression()) return ofMember(path);
     if (path.isOptionalMemberExpression() && !path.node.computed && t.isIdentifier(path.node.property)) {
       const holder = find(path.get('object'));
-      const bare = holder && { ...holder, text: holder.text.replace(/ \| (undefined|null)\b/g, '') };
+      const bare = holder && withoutNull(holder);
       const member = bare ? memberOf(bare, path.node.property.name) : undefined;
-      return member ? { text: `${member.text} | undefined` } : undefined;
+      return member ? { text: `${member.text} | undefined`, bare: member } : undefined;
     }
     if (path.isCallExpression()) return ofCall(path);
     if (path.isNewExpression() && t.isIdentifier(path.node.callee)) {
@@ -282,13 +284,23 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
     if (path.isLogicalExpression()) {
       const left = find(path.get('left'));
       const right = find(path.get('right'));
-      if (path.node.operator === '??' && left) return same([{ ...left, text: left.text.replace(/ \| (undefined|null)\b/g, '') }, right]);
+      if (path.node.operator === '??' && left) return same([withoutNull(left), right]);
       return left?.text === right?.text ? left : undefined;
     }
     if (path.isConditionalExpression()) return same([find(path.get('consequent')), find(path.get('alternate'))]);
     if (path.isArrayExpression()) return ofArray(path);
     if (path.isObjectExpression()) return ofObject(path);
     return undefined;
+  }
+
+  function withoutNull(found: Found): Found {
+    if (found.bare) return found.bare;
+    const node = expand(found.node);
+    if (t.isTSUnionType(node)) {
+      const rest = node.types.filter((part) => !t.isTSNullKeyword(part) && !t.isTSUndefinedKeyword(part));
+      if (rest.length === 1 && rest[0]) return fromNode(rest[0]);
+    }
+    return { ...found, text: found.text.replace(/ \| (undefined|null)\b/g, '') };
   }
 
   function ofBinary(path: NodePath<t.BinaryExpression>): Found | undefined {

@@ -1,4 +1,5 @@
-import type { FormModel } from '../../form/model.js';
+import type { NodePath } from '@babel/traverse';
+import type { FormModel, Use } from '../../form/model.js';
 import type { Script } from '../../source/script.js';
 import type { WriteContext } from '../approach.js';
 import { pascal } from '../form-names.js';
@@ -8,24 +9,55 @@ export interface VariableNames {
   setter: string;
 }
 
-/** Names that mean something else somewhere in a component: declared in it, taken from outside, or global. */
-function takenNames(model: FormModel, script: Script): Set<string> {
-  const taken = new Set(Object.keys(script.program.scope.getProgramParent().globals));
-  const own = new Set(model.fields.map((field) => field.names.value).filter((name) => name !== undefined));
+/** Names that mean something else: anywhere in the component, or only around certain offsets. */
+interface Taken {
+  everywhere: Set<string>;
+  around(name: string, offset: number): boolean;
+}
+
+function takenNames(model: FormModel, script: Script): Taken {
+  const { span } = model;
+  const inComponent = (start: number, end: number): boolean => start >= span.start && end <= span.end;
+  const goes = (start: number, end: number): boolean =>
+    model.declarations.some((declaration) => declaration.span.file === script.file && start >= declaration.span.start && end <= declaration.span.end);
+  const everywhere = new Set<string>();
+  for (const [name, node] of Object.entries(script.program.scope.getProgramParent().globals)) {
+    if (inComponent(node.start ?? 0, node.end ?? 0)) everywhere.add(name);
+  }
+  const own = new Set(model.fields.map((field) => field.names.value));
+  const scopes: { path: NodePath; names: Set<string> }[] = [];
   script.program.traverse({
     Scope(path) {
-      const start = path.node.start ?? 0;
-      const inside = start >= model.span.start && (path.node.end ?? 0) <= model.span.end;
-      const around = path.isProgram();
-      if (!inside && !around) return;
-      for (const [name, binding] of Object.entries(path.scope.bindings)) {
-        if (around && !binding.referencePaths.some(({ node }) => (node.start ?? 0) >= model.span.start && (node.end ?? 0) <= model.span.end)) continue;
-        const gone = model.declarations.some(({ span }) => span.file === script.file && (binding.identifier.start ?? 0) >= span.start && (binding.identifier.end ?? 0) <= span.end);
-        if (!gone && !own.has(name)) taken.add(name);
-      }
+      const [start, end] = [path.node.start ?? 0, path.node.end ?? 0];
+      if (!inComponent(start, end)) return;
+      const names = Object.values(path.scope.bindings).filter((binding) => !goes(binding.identifier.start ?? 0, binding.identifier.end ?? 0));
+      scopes.push({ path, names: new Set(names.map(({ identifier }) => identifier.name)) });
     },
   });
-  return taken;
+  const component = scopes.find(({ path }) => model.declarations.some((one) => one.role === 'state' && (path.node.start ?? 0) <= one.span.start && (path.node.end ?? 0) >= one.span.end));
+  for (const name of component?.names ?? []) if (!own.has(name)) everywhere.add(name);
+  for (const [name, binding] of Object.entries(script.program.scope.bindings)) {
+    const used = binding.referencePaths.some(({ node }) => inComponent(node.start ?? 0, node.end ?? 0) && !goes(node.start ?? 0, node.end ?? 0));
+    if (used) everywhere.add(name);
+  }
+  return {
+    everywhere,
+    around: (name, offset) =>
+      scopes.some(({ path, names }) => path !== component?.path && names.has(name) && (path.node.start ?? 0) <= offset && (path.node.end ?? 0) > offset),
+  };
+}
+
+/** Offsets at which a field's value or its setter will be named. */
+function placesOf(field: string, uses: readonly Use[]): number[] {
+  return uses
+    .filter((use) => {
+      if (use.kind === 'read' || use.kind === 'hand-on') return use.field === field;
+      if (use.kind === 'set' || use.kind === 'made-handler') {
+        return use.assignments.some((one) => one.field === field || (one.value.kind === 'from-previous' && one.value.reads.includes(field)));
+      }
+      return use.kind !== 'depend';
+    })
+    .map((use) => use.span.start);
 }
 
 /** The names of each value's state variable: the one the component knows it by, or the value's own name where it is free. */
@@ -33,10 +65,12 @@ export function variableNames(model: FormModel, context: WriteContext): Map<stri
   const taken = takenNames(model, context.script(model.file));
   const names = new Map<string, VariableNames>();
   for (const field of model.fields) {
+    const places = placesOf(field.name, model.uses);
+    const isFree = (name: string): boolean => !taken.everywhere.has(name) && !places.some((offset) => taken.around(name, offset));
     const wished = field.names.value ?? field.name;
-    const value = [wished, `${wished}Value`, `current${pascal(wished)}`].find((name) => !taken.has(name)) ?? `${wished}Field`;
-    const setter = [`set${pascal(wished)}`, `set${pascal(wished)}Value`, `change${pascal(wished)}`].find((name) => !taken.has(name)) ?? `update${pascal(wished)}`;
-    taken.add(value).add(setter);
+    const value = [wished, `${wished}Value`, `current${pascal(wished)}`].find(isFree) ?? `${wished}Field`;
+    const setter = [`set${pascal(wished)}`, `set${pascal(wished)}Value`, `change${pascal(wished)}`].find(isFree) ?? `update${pascal(wished)}`;
+    taken.everywhere.add(value).add(setter);
     names.set(field.name, { value, setter });
   }
   return names;

@@ -195,11 +195,23 @@ function commentsOf({ state }: Variable, script: Script): Pick<Field, 'commentsB
 }
 
 function declarationsOf(found: FieldVariables, script: Script): FormModel['declarations'] {
-  return found.fields.map(({ name, state }) => ({
-    role: 'state' as const,
-    span: state.declaration.node.declarations.length === 1 ? spanOf(script.file, state.declaration) : spanOf(script.file, state.declarator),
-    what: `state variable ${name}`,
-  }));
+  const isField = (node: t.Node): boolean => found.fields.some(({ state }) => state.declarator.node === node);
+  return found.fields.map(({ name, state }) => {
+    const { declarations } = state.declaration.node;
+    const statement = spanOf(script.file, state.declaration);
+    const what = `state variable ${name}`;
+    if (declarations.length === 1) return { role: 'state' as const, span: statement, what };
+    const index = declarations.indexOf(state.declarator.node);
+    if (declarations.every(isField)) {
+      // the first one stands for the whole statement, the others for nothing of their own
+      return { role: 'state' as const, span: index === 0 ? statement : { ...spanOf(script.file, state.declarator), end: state.declarator.node.start ?? 0 }, what };
+    }
+    const next = declarations[index + 1];
+    const previous = declarations[index - 1];
+    const { start, end } = spanOf(script.file, state.declarator);
+    const span = next ? { file: script.file, start, end: next.start ?? end } : { file: script.file, start: previous?.end ?? start, end };
+    return { role: 'state' as const, span, statement, what };
+  });
 }
 
 /** The statement that consists of a call alone. */
@@ -216,7 +228,7 @@ function usesOf(variable: Variable, found: FieldVariables, site: FormSite, types
     (path): Use => ({
       kind: 'read',
       field: name,
-      shorthand: shorthandKey(path) !== undefined,
+      key: shorthandKey(path),
       where: surroundingOf(path, found.component, found.submits),
       span: spanOf(script.file, path),
     }),

@@ -48,8 +48,9 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
   const gone = [...edits, state.span, ...support.map(({ span }) => span)].filter((span) => span.file === model.file);
   const indent = indentAt(script.text, state.span.start);
   const usesLeft = (name: string): number => namedReferences(script, name) - 1;
-  const imports = reactImportEdits(script, { add: ['useState'], drop: ['useReducer', 'useCallback'] }, (name) => usesLeftOf(script, name, gone) ?? usesLeft(name));
-  const lines = stateLines(draft, imports.call('useState'));
+  const importsFor = (drop: string[]): ReturnType<typeof reactImportEdits> =>
+    reactImportEdits(script, { add: ['useState'], drop }, (name) => usesLeftOf(script, name, gone) ?? usesLeft(name));
+  const lines = stateLines(draft, importsFor([]).call('useState'));
   const written = [...edits.map((edit) => edit.text), lines.join('\n'), ...model.fields.map((field) => field.type ?? '')].join('\n');
   const retirement = retirementOf(script, gone, written, () => false);
   const printed = model.fields.flatMap((field) => [...field.commentsBefore, field.commentBehind ?? '']);
@@ -58,6 +59,7 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
   const stateText = [...spare, ...lines].join(`${context.style.newline}${indent}`);
   edits.push({ ...state.span, text: stateText });
   edits.push(...retirement.edits.map((edit) => ({ file: model.file, ...edit })));
+  const imports = importsFor(['useReducer', 'useCallback', ...retirement.deadReactNames]);
   edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
   return { ...nothing, edits, ledger: accountOf(model, draft, retirement.names) };
 }
@@ -174,8 +176,7 @@ function textOfUse(use: Use, draft: Draft): string | undefined {
   switch (use.kind) {
     case 'read': {
       const name = valueName(draft, use.field);
-      const text = draft.context.script(use.span.file).text.slice(use.span.start, use.span.end);
-      return use.shorthand && name !== text ? `${text}: ${name}` : name;
+      return use.key === undefined ? name : pair(use.key, name);
     }
     case 'read-all':
       return `{ ${draft.model.fields.map((field) => pair(field.name, valueName(draft, field.name))).join(', ')} }`;
@@ -187,8 +188,11 @@ function textOfUse(use: Use, draft: Draft): string | undefined {
       return madeText(use, draft);
     case 'depend':
       return undefined;
-    case 'hand-on':
-      return namesOf(draft, use.field).setter;
+    case 'hand-on': {
+      draft.used.setters.add(use.field);
+      const { setter } = namesOf(draft, use.field);
+      return use.shorthand === undefined ? setter : `${use.shorthand}: ${setter}`;
+    }
     default: {
       const never: never = use;
       return never;
@@ -207,7 +211,8 @@ function setText(use: SetUse, draft: Draft): string {
   if (calls.length === 1 && first !== undefined) return reindented(first, draft, use.span);
   const source = draft.context.script(use.span.file).text;
   const indent = indentAt(source, use.span.start);
-  if (use.statement) return calls.join(`${style.semicolon}${style.newline}${indent}`);
+  const alone = source.slice(source.lastIndexOf('\n', use.span.start - 1) + 1, use.span.start).trim() === '';
+  if (use.statement) return calls.join(alone ? `${style.semicolon}${style.newline}${indent}` : '; ');
   if (use.arrowBody) {
     if (!calls.length) return '{}';
     const lines = calls.map((call) => `${indent}${style.indent}${call}${style.semicolon}${style.newline}`).join('');
@@ -234,13 +239,18 @@ function namedText(use: SetNamedUse, draft: Draft): string {
     const call = setterCall(choice, draft);
     return [`${indent}${step}case ${quoted(choice.field, style)}:`, `${indent}${step}${step}${call}${style.semicolon}`, `${indent}${step}${step}break${style.semicolon}`].join(style.newline);
   });
-  const text = [`switch (${codeText(use.key, draft.printer)}) {`, ...cases, `${indent}}`].join(style.newline);
+  const rest = use.rest.map((assignment) => `${indent}${setterCall(assignment, draft)}${style.semicolon}`);
+  const text = [`switch (${codeText(use.key, draft.printer)}) {`, ...cases, `${indent}}`, ...rest].join(style.newline);
   return use.arrowBody ? `{ ${text} }` : text;
 }
 
 function madeText(use: MadeHandlerUse, draft: Draft): string {
+  const { style } = draft.context;
   const calls = use.assignments.map((assignment) => setterCall(assignment, draft));
-  return calls.length === 1 ? `${use.parameters} => ${calls[0] ?? ''}` : `${use.parameters} => { ${calls.join('; ')} }`;
+  if (calls.length === 1) return `${use.parameters} => ${calls[0] ?? ''}`;
+  const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
+  const lines = calls.map((call) => `${indent}${style.indent}${call}${style.semicolon}${style.newline}`).join('');
+  return `${use.parameters} => {${style.newline}${lines}${indent}}`;
 }
 
 function editOf(use: Use, draft: Draft): RewritePlan['edits'][number] {

@@ -15,8 +15,8 @@ export interface ComputedAction {
 
 /** The name of an action by what its arithmetic does to the field. */
 function verbOf(body: string, field: string): string {
-  if (new RegExp(`^state\\.${field} \\+ `).test(body)) return 'Increased';
-  if (new RegExp(`^state\\.${field} - `).test(body)) return 'Decreased';
+  if (new RegExp(`state\\.${field} \\+ `).test(body)) return 'Increased';
+  if (new RegExp(`state\\.${field} - `).test(body)) return 'Decreased';
   if (body === `!state.${field}`) return 'Toggled';
   if (/^\[\.\.\.state\.|\.concat\(/.test(body)) return 'Added';
   if (/^state\.\w+\.filter\(/.test(body)) return 'Removed';

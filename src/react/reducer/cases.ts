@@ -24,6 +24,8 @@ export interface ReducerCases {
   /** Local names of the parts of an action that is taken apart in the parameter: local name to key. */
   parts: Map<string, string>;
   cases: ReducerCase[];
+  /** The property of an action that tells its type. */
+  discriminant: string;
   /** The value of a reducer that treats every action alike: `(state, patch) => ({ ...state, ...patch })`. */
   always: NodePath<t.Expression> | undefined;
 }
@@ -84,8 +86,10 @@ export function casesOf(fn: FunctionPath, script: Script, load: FormSite['load']
     action: t.isIdentifier(second) ? second.name : undefined,
     parts: partsOf(second),
     cases: [],
+    discriminant: 'type',
     always: undefined,
   };
+  whole.discriminant = discriminantOf(fn, whole);
   const body = fn.get('body') as NodePath;
   if (body.isExpression()) return { ...whole, always: body };
   if (!body.isBlockStatement()) return whole;
@@ -100,16 +104,37 @@ export function casesOf(fn: FunctionPath, script: Script, load: FormSite['load']
       whole.cases.push(...switchCases(statement, script, load));
     } else if (statement.isIfStatement()) {
       whole.cases.push(...ifCases(statement, whole, script, load));
-    } else if (statement.isReturnStatement() && index === 0 && statement.node.argument) {
+    } else if (statement.isReturnStatement() && statement.node.argument && (index === 0 || whole.cases.length)) {
       whole.always = statement.get('argument') as NodePath<t.Expression>;
     }
   }
   return whole;
 }
 
+/** The property of the action that the reducer asks first: what it switches on, or compares with a constant. */
+function discriminantOf(fn: FunctionPath, cases: ReducerCases): string {
+  let found: string | undefined;
+  const ask = (node: t.Node): void => {
+    if (found !== undefined) return;
+    if (t.isIdentifier(node)) found = cases.parts.get(node.name);
+    if (t.isMemberExpression(node) && t.isIdentifier(node.object, { name: cases.action ?? '' }) && t.isIdentifier(node.property)) found = node.property.name;
+  };
+  fn.traverse({
+    SwitchStatement: (path) => ask(path.node.discriminant),
+    IfStatement(path) {
+      const { test } = path.node;
+      if (t.isBinaryExpression(test) && /^===?$/.test(test.operator)) {
+        ask(test.left);
+        ask(test.right);
+      }
+    },
+  });
+  return found ?? 'type';
+}
+
 function isActionType(path: NodePath, cases: ReducerCases): boolean {
-  if (path.isIdentifier()) return cases.parts.get(path.node.name) === 'type';
-  return path.isMemberExpression() && t.isIdentifier(path.node.object, { name: cases.action ?? '' }) && t.isIdentifier(path.node.property, { name: 'type' });
+  if (path.isIdentifier()) return cases.parts.get(path.node.name) === cases.discriminant;
+  return path.isMemberExpression() && t.isIdentifier(path.node.object, { name: cases.action ?? '' }) && t.isIdentifier(path.node.property, { name: cases.discriminant });
 }
 
 function withoutBreak(statements: NodePath<t.Statement>[]): NodePath<t.Statement>[] {

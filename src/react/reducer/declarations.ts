@@ -54,7 +54,7 @@ export function declarationsText(draft: ReducerDraft): Declarations {
   const above = parts.join(`${style.newline}${style.newline}`) + style.newline + style.newline;
   if (constant) return { above, initial: { argument: names.initial, once: false } };
   if (!once) return { above, initial: { argument: group, once: false } };
-  return { above, initial: { argument: { ...group, open: '() => ({', close: '})' }, once: true } };
+  return { above, initial: { argument: { ...group, open: model.typescript ? `(): ${names.state} => ({` : '() => ({', close: '})' }, once: true } };
 }
 
 function stateType(draft: ReducerDraft): string {

@@ -18,6 +18,8 @@ export interface EffectContext {
   load: FormSite['load'];
   slots: readonly string[];
   initialObject: Located | undefined;
+  /** Constants of a case stay where they are: its statements are kept as a block. */
+  keepLocals?: boolean;
 }
 
 /** A value at a dispatch: where it stands, and the names in it that stand for other code. */
@@ -72,19 +74,27 @@ function actionOf(object: NodePath<t.ObjectExpression>, script: Script, context:
   for (const property of object.get('properties')) {
     if (property.isSpreadElement()) return 'another object is spread into the action';
     if (!property.isObjectProperty() || property.node.computed) {
-      return context.cases.always ? { type, properties, whole: { path: object, code: { ...plainCode(script.file, object), holes } } } : 'the action has a computed property';
+      return context.cases.always && !context.cases.cases.length ? { type, properties, whole: { path: object, code: { ...plainCode(script.file, object), holes } } } : 'the action has a computed property';
     }
     const { key } = property.node;
     const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
     const value = property.get('value') as NodePath;
-    if (name === 'type') type = actionTypeOf(value, script, context.load);
+    if (name === context.cases.discriminant) type = actionTypeOf(value, script, context.load);
     properties.set(name, { path: value, code: inside({ ...plainCode(script.file, value), holes }) });
   }
   return { type, properties, whole: { path: object, code: inside({ ...plainCode(script.file, object), holes }) } };
 }
 
+/** Code with the holes that lie in it. What stands for all of it has no key of a shorthand property in front. */
 function inside(code: Code): Code {
-  return { ...code, holes: code.holes.filter((hole) => hole.start >= code.start && hole.end <= code.end) };
+  const holes = code.holes
+    .filter((hole) => hole.start >= code.start && hole.end <= code.end)
+    .map((hole): Hole => {
+      if (hole.start !== code.start || hole.end !== code.end || hole.kind !== 'given') return hole;
+      const { shorthand: _key, ...bare } = hole;
+      return bare;
+    });
+  return { ...code, holes };
 }
 
 function givenHole(path: NodePath, code: Code, suffix: string, wrap: boolean): Hole {
@@ -97,6 +107,7 @@ function needsWrapping(given: NodePath, place: NodePath): boolean {
   const simple = given.isIdentifier() || given.isMemberExpression() || given.isLiteral() || given.isCallExpression() || given.isObjectExpression() || given.isArrayExpression();
   if (simple) return false;
   const parent = place.parentPath;
+  if (given.isUnaryExpression() && parent?.isBinaryExpression() && parent.node.operator !== '-' && parent.node.operator !== '**') return false;
   return Boolean(parent?.isBinaryExpression() || parent?.isUnaryExpression() || parent?.isLogicalExpression() || parent?.isMemberExpression() || parent?.isConditionalExpression() || (parent?.isCallExpression() && place.key === 'callee'));
 }
 
@@ -150,7 +161,7 @@ function computed(root: NodePath, action: Action, context: EffectContext, skip: 
   let trouble: string | undefined;
   const visit = (path: NodePath): void => {
     if (!path.isIdentifier() || !path.isReferencedIdentifier()) return;
-    if (skip.length && path.findParent((parent) => skip.includes(parent.node))) return;
+    if (skip.length && path.find((parent) => skip.includes(parent.node))) return;
     const place = (node: t.Node): { start: number; end: number } => ({ start: node.start ?? 0, end: node.end ?? 0 });
     const binding = path.scope.getBinding(path.node.name);
     if (path.node.name === cases.state && binding?.scope.path.node === cases.fn.node) {
@@ -177,7 +188,7 @@ function computed(root: NodePath, action: Action, context: EffectContext, skip: 
     const local = binding?.path;
     if (binding && local?.isVariableDeclarator() && !binding.scope.path.isProgram() && binding.scope.path.node !== root.node) {
       const isCaseLocal = local.findParent((parent) => parent.node === cases.fn.node) !== null && !root.findParent((parent) => parent.node === local.node);
-      const declaredOutside = local.findParent((parent) => parent.node === root.node) === null;
+      const declaredOutside = context.keepLocals !== true && local.findParent((parent) => parent.node === root.node) === null;
       if (isCaseLocal && declaredOutside && t.isIdentifier(local.node.id) && local.node.init && binding.constant) {
         const init = local.get('init') as NodePath;
         const inner = computed(init, action, context);
@@ -196,6 +207,8 @@ function computed(root: NodePath, action: Action, context: EffectContext, skip: 
   visit(root);
   root.traverse({ Identifier: visit });
   if (trouble !== undefined) return trouble;
+  // the key of a shorthand property is no part of the value itself
+  for (const hole of holes) if (hole.start === root.node.start && hole.end === root.node.end && 'shorthand' in hole) delete hole.shorthand;
   const ordered = holes.sort((a, b) => a.start - b.start).filter((hole, index, all) => index === 0 || hole.start >= (all[index - 1]?.end ?? 0));
   return { code: { ...plainCode(cases.script.file, root), holes: ordered }, reads: [...reads] };
 }
@@ -213,17 +226,30 @@ function newValue(path: NodePath, action: Action, context: EffectContext): Assig
 
 interface Gathered {
   assignments: Assignment[];
+  /** Fields that are given the value they have. */
+  unchanged: string[];
   named: { key: Given; value: Given }[];
   base: 'keep' | 'initial' | 'none';
+}
+
+/** The branch that changes the state, where the other one only keeps it because the value is equal. */
+function behindGuard(path: NodePath<t.ConditionalExpression>, cases: ReducerCases): NodePath | undefined {
+  const { test, consequent, alternate } = path.node;
+  const compares = (t.isCallExpression(test) && t.isMemberExpression(test.callee) && t.isIdentifier(test.callee.object, { name: 'Object' })) || (t.isBinaryExpression(test) && /^[!=]==$/.test(test.operator));
+  if (!compares) return undefined;
+  if (t.isIdentifier(consequent, { name: cases.state ?? '' })) return path.get('alternate');
+  return t.isIdentifier(alternate, { name: cases.state ?? '' }) ? path.get('consequent') : undefined;
 }
 
 function gather(path: NodePath, action: Action, context: EffectContext): Gathered | string {
   const { cases } = context;
   const bare = path.isTSAsExpression() || path.isTSSatisfiesExpression() || path.isParenthesizedExpression() ? (path.get('expression') as NodePath) : path;
-  if (bare.isIdentifier({ name: cases.state ?? '' })) return { assignments: [], named: [], base: 'keep' };
-  if (isInitial(bare, context)) return { assignments: [], named: [], base: 'initial' };
+  if (bare.isIdentifier({ name: cases.state ?? '' })) return { assignments: [], unchanged: [], named: [], base: 'keep' };
+  const guarded = bare.isConditionalExpression() ? behindGuard(bare, cases) : undefined;
+  if (guarded) return gather(guarded, action, context);
+  if (isInitial(bare, context)) return { assignments: [], unchanged: [], named: [], base: 'initial' };
   if (!bare.isObjectExpression()) return replaced(bare, action, context);
-  const gathered: Gathered = { assignments: [], named: [], base: 'none' };
+  const gathered: Gathered = { assignments: [], unchanged: [], named: [], base: 'none' };
   const set = (field: string, value: Assignment['value']): void => {
     gathered.assignments = [...gathered.assignments.filter((known) => known.field !== field), { field, value }];
   };
@@ -249,9 +275,17 @@ function gather(path: NodePath, action: Action, context: EffectContext): Gathere
     const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
     const result = newValue(value, action, context);
     if (typeof result === 'string') return result;
-    set(name, result);
+    if (givesBack(result, name)) gathered.unchanged.push(name);
+    else set(name, result);
   }
   return gathered;
+}
+
+/** Whether a new value is nothing but the field's previous one. */
+function givesBack(value: Assignment['value'], field: string): boolean {
+  if (value.kind !== 'from-previous' || value.block) return false;
+  const [only] = value.body.holes;
+  return only?.kind === 'previous' && only.field === field && only.start === value.body.start && only.end === value.body.end;
 }
 
 /** Whether an expression is the state the reducer began with. */
@@ -292,7 +326,7 @@ function replaced(path: NodePath, action: Action, context: EffectContext): Gathe
     const hole: Hole = { kind: 'given', start: code.start, end: code.end, code, suffix: `${found.suffix}.${field}`, wrap: false };
     return { field, value: { kind: 'value', code: { ...code, holes: [hole] } } };
   });
-  return { assignments, named: [], base: 'none' };
+  return { assignments, unchanged: [], named: [], base: 'none' };
 }
 
 function rootChain(path: NodePath, context: EffectContext): ReturnType<typeof actionChain> {
@@ -302,7 +336,7 @@ function rootChain(path: NodePath, context: EffectContext): ReturnType<typeof ac
 }
 
 function objectChange(given: Given, context: EffectContext, base: Gathered['base']): Gathered | string {
-  const gathered: Gathered = { assignments: [], named: [], base };
+  const gathered: Gathered = { assignments: [], unchanged: [], named: [], base };
   const problem = mergeObject(given, context, gathered, (field, value) => gathered.assignments.push({ field, value }));
   return problem ?? gathered;
 }
@@ -331,7 +365,7 @@ function mergeObject(given: Given, context: EffectContext, gathered: Gathered, s
       continue;
     }
     const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
-    if (name === 'type' && !context.slots.includes('type')) continue;
+    if (name === context.cases.discriminant && !context.slots.includes(name)) continue;
     if (!context.slots.includes(name)) return `the action sets ${name}, which the initial state lacks`;
     set(name, { kind: 'value', code });
   }
@@ -355,32 +389,34 @@ function dynamic(key: NodePath, value: NodePath, action: Action, context: Effect
   return undefined;
 }
 
+/** Whether each constant of a statement is used in one place, so that its value can stand there. */
+function usedOnce(statement: NodePath<t.VariableDeclaration>): boolean {
+  return Object.keys(t.getBindingIdentifiers(statement.node)).every((name) => (statement.scope.getBinding(name)?.references ?? 0) <= 2);
+}
+
 /** The one expression that a case returns; undefined where it decides between several. */
 function returnedBy(found: ReducerCase): NodePath | undefined {
   const last = found.statements.at(-1);
   const before = found.statements.slice(0, -1);
-  if (!before.every((statement) => statement.isVariableDeclaration()) || !last?.isReturnStatement() || !last.node.argument) return undefined;
+  if (!before.every((statement) => statement.isVariableDeclaration() && usedOnce(statement)) || !last?.isReturnStatement() || !last.node.argument) return undefined;
   return last.get('argument') as NodePath;
 }
 
 /**
  * Says what a call of the dispatch function does to the reducer's values.
  * @param call the call, in the component
+ * @param argument the action, where it is a part of what is dispatched
  */
-export function dispatchEffect(call: NodePath<t.CallExpression>, context: EffectContext): Effect {
-  const argument = call.get('arguments')[0];
+export function dispatchEffect(call: NodePath<t.CallExpression>, context: EffectContext, argument: NodePath | undefined = call.get('arguments')[0]): Effect {
   if (!argument) return unclear('nothing is dispatched');
   const { cases } = context;
   const action = actionAt(argument, context);
   if (typeof action === 'string') return unclear(action);
-  let returned: NodePath | undefined = cases.always;
-  if (!returned) {
-    if (action.type === undefined) return unclear('the action has no type that could be told');
-    const found = cases.cases.find((candidate) => candidate.types.includes(action.type ?? ''));
-    if (!found) return unclear(`the reducer has no case for ${action.type}`);
-    returned = returnedBy(found);
-    if (!returned) return conditional(found, action, context);
-  }
+  const found = cases.cases.find((candidate) => candidate.types.includes(action.type ?? ''));
+  if (cases.cases.length && action.type === undefined) return unclear('the action has no type that could be told');
+  // an action without a case of its own gets what the reducer returns in the end
+  const returned = found ? returnedBy(found) : cases.always;
+  if (!returned) return found ? conditional(found, action, context) : unclear(`the reducer has no case for ${action.type ?? 'this action'}`);
   const gathered = gather(returned, action, context);
   if (typeof gathered === 'string') return unclear(gathered);
   return effectOf(gathered, action.type, context);
@@ -390,18 +426,19 @@ function effectOf(gathered: Gathered, type: string | undefined, context: EffectC
   const { slots } = context;
   const assignments = gathered.assignments.filter(({ field }) => slots.includes(field));
   if (assignments.length < gathered.assignments.length) return unclear('the reducer sets a value that the initial state lacks');
-  const named = new Set(assignments.map(({ field }) => field));
+  const named = new Set([...assignments.map(({ field }) => field), ...gathered.unchanged]);
   if (gathered.base === 'none' && !gathered.named.length && slots.some((slot) => !named.has(slot))) return unclear('the new state lacks some of the values');
   const initial = gathered.base === 'initial' ? slots.filter((slot) => !named.has(slot)).map((field): Assignment => ({ field, value: { kind: 'initial' } })) : [];
   const all = [...initial, ...assignments].sort((a, b) => slots.indexOf(a.field) - slots.indexOf(b.field));
   const first = gathered.named[0];
-  if (!first) return { kind: 'set', assignments: all, resetsAll: gathered.base === 'initial' && !assignments.length, type };
+  if (!first) return { kind: 'set', assignments: all, resetsAll: gathered.base === 'initial' && !named.size, type };
   if (gathered.named.length > 1) return unclear('one action sets several fields whose names are computed');
   return { kind: 'named', ...first, rest: all, type };
 }
 
 /** A case that decides between values of one field: it becomes an update from the previous value. */
-function conditional(found: ReducerCase, action: Action, context: EffectContext): Effect {
+function conditional(found: ReducerCase, action: Action, outer: EffectContext): Effect {
+  const context: EffectContext = { ...outer, keepLocals: true };
   const first = found.statements[0];
   const last = found.statements.at(-1);
   if (!first || !last) return unclear('the case is empty');

@@ -106,7 +106,7 @@ function valueFor(path: NodePath, file: string, event: { parameter: string; name
   const holes: Hole[] = [];
   const visit = (inner: NodePath): void => {
     if (!inner.isIdentifier() || !inner.isReferencedIdentifier()) return;
-    const shorthand = shorthandKey(inner);
+    const shorthand = inner.node === path.node ? undefined : shorthandKey(inner);
     const place = { start: inner.node.start ?? 0, end: inner.node.end ?? 0, ...(shorthand === undefined ? {} : { shorthand }) };
     const text = event.names.get(inner.node.name);
     if (text !== undefined && isEventName(inner, event)) {
@@ -209,18 +209,25 @@ function followControls(call: NodePath<t.CallExpression>, effect: NamedEffect, f
     named.push({ ...found, field });
   }
   const valueOf = (entry: (typeof named)[number]): Code => valueFor(effect.value.path, script.file, event, { type: controlType(entry.control), name: entry.field });
-  if (onlyMakes(fn, call) && !effect.rest.length && named.every(({ value }) => value.isIdentifier() || value.node === fn.node)) {
+  if (onlyMakes(fn, call) && named.every(({ value }) => value.isIdentifier() || value.node === fn.node)) {
     const uses = named.map((entry): Use => ({
       kind: 'made-handler',
       parameters: `(${event.parameter})`,
-      assignments: [{ field: entry.field, value: { kind: 'value', code: valueOf(entry) } }],
+      assignments: [{ field: entry.field, value: { kind: 'value', code: valueOf(entry) } }, ...effect.rest],
       where: 'event',
       span: spanOf(script.file, entry.value),
     }));
     return { uses, retired: holder && !named.some(({ value }) => value.node === fn.node) ? [holder.declaration] : [], unclear: [] };
   }
   const choices = unique(named.map((entry): Assignment => ({ field: entry.field, value: { kind: 'value', code: valueOf(entry) } })));
-  return { uses: [namedUse(call, effect, choices, context)], retired: [], unclear: [] };
+  return switched(call, effect, choices, context);
+}
+
+/** The handler does more than this change: it stays, and a switch over the name takes the place of the dispatch. */
+function switched(call: NodePath<t.CallExpression>, effect: NamedEffect, choices: Assignment[], context: HandlerContext): Followed {
+  const use = namedUse(call, effect, choices, context);
+  if (effect.rest.length && use.kind === 'set-named' && !use.statement) return unclearAt(call, context, 'the action also changes other values, in a place where only an expression can stand');
+  return { uses: [use], retired: [], unclear: [] };
 }
 
 function unique(assignments: Assignment[]): Assignment[] {
@@ -238,6 +245,7 @@ function namedUse(call: NodePath<t.CallExpression>, effect: NamedEffect, choices
     kind: 'set-named',
     key: effect.key.code,
     choices,
+    rest: effect.rest,
     statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
     arrowBody: parent.isArrowFunctionExpression() && call.key === 'body',
     where: context.where(call),
@@ -253,7 +261,7 @@ function followCalls(call: NodePath<t.CallExpression>, effect: NamedEffect, fn: 
   const holder = holderOfHandler(outer);
   const position = outer.node.params.findIndex((parameter) => t.isIdentifier(parameter, { name: key.node.name }));
   if (!holder || position < 0 || (curried && functionOf(outer)?.node !== outer.node)) return unclearAt(call, context, 'the function that makes this change could not be followed to its calls');
-  const pure = onlyMakes(fn, call) && !effect.rest.length;
+  const pure = onlyMakes(fn, call);
   const uses: Use[] = [];
   const choices: Assignment[] = [];
   for (const reference of holder.references.filter((one) => !isDependency(one))) {
@@ -269,13 +277,14 @@ function followCalls(call: NodePath<t.CallExpression>, effect: NamedEffect, fn: 
     const ordered = holes.sort((a, b) => a.start - b.start);
     const code = wholeArgument({ ...value, holes: ordered });
     choices.push({ field, value: { kind: 'value', code: value } });
+    const assignments: Assignment[] = [{ field, value: { kind: 'value', code } }, ...effect.rest];
     const parent = use.parentPath;
     if (curried) {
-      uses.push({ kind: 'made-handler', parameters: `(${event.parameter})`, assignments: [{ field, value: { kind: 'value', code } }], where: 'event', span: spanOf(script.file, use) });
+      uses.push({ kind: 'made-handler', parameters: `(${event.parameter})`, assignments, where: 'event', span: spanOf(script.file, use) });
     } else {
       uses.push({
         kind: 'set',
-        assignments: [{ field, value: { kind: 'value', code } }],
+        assignments,
         resetsAll: false,
         statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
         arrowBody: parent.isArrowFunctionExpression() && use.key === 'body',
@@ -288,7 +297,7 @@ function followCalls(call: NodePath<t.CallExpression>, effect: NamedEffect, fn: 
     }
   }
   if (pure) return { uses, retired: [holder.declaration], unclear: [] };
-  return { uses: [namedUse(call, effect, unique(choices), context)], retired: [], unclear: [] };
+  return switched(call, effect, unique(choices), context);
 }
 
 /** A value that is nothing but one argument is that argument's own code. */
@@ -306,7 +315,7 @@ function argumentHoles(outer: FunctionPath, call: NodePath<t.CallExpression>, po
     for (const reference of outer.scope.getBinding(parameter.name)?.referencePaths ?? []) {
       const start = reference.node.start ?? 0;
       if (start < (value.node.start ?? 0) || start >= (value.node.end ?? 0)) continue;
-      const shorthand = shorthandKey(reference);
+      const shorthand = reference.node === value.node ? undefined : shorthandKey(reference);
       const place = { start, end: reference.node.end ?? 0, ...(shorthand === undefined ? {} : { shorthand }) };
       if (given) holes.push({ kind: 'given', ...place, code: plainCode(script.file, given), suffix: '', wrap: !given.isIdentifier() && !given.isMemberExpression() && !given.isLiteral() && reference.node !== value.node });
       else holes.push({ kind: 'text', ...place, text: 'undefined' });

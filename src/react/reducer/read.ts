@@ -1,7 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Declaration, Field, FormModel, OwnedName, Unclear, Use } from '../../form/model.js';
+import type { Code, Control, Declaration, Field, FormModel, OwnedName, Unclear, Use } from '../../form/model.js';
 import { expressionTypes } from '../../source/expression-types.js';
+import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, shorthandKey, spanOf } from '../code.js';
 import type { FunctionPath } from '../components.js';
@@ -34,14 +35,14 @@ export function readReducer(site: FormSite): FormModel {
     { role: 'state', span: spanOf(script.file, state.variable.declaration), what: 'useReducer' },
     ...state.takenOut.map((declarator): Declaration => ({ role: 'support', span: spanOf(script.file, declarator.parentPath), what: 'values taken out of the state' })),
     ...retired.map((path): Declaration => ({ role: 'support', span: spanOf(script.file, path), what: 'handler that only dispatches' })),
-    { role: 'support', span: spanOf(state.reducerScript.file, statementAround(state.reducer)), what: 'reducer' },
+    ...(isInComponent(state, site) ? [] : [{ role: 'support' as const, span: spanOf(state.reducerScript.file, statementAround(state.reducer)), what: 'reducer' }]),
   ];
   return {
     ...frameOf(site),
     approach: 'reducer',
     files: [...new Set([script.file, state.reducerScript.file])],
     fields,
-    controls: state.bound.map(({ model }) => model),
+    controls: state.bound.map(({ model }) => ({ ...model, wayIn: wayInOf(model, uses, script.text) })),
     uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
     rules: [
       ...nativeRules(script, state.bound),
@@ -65,6 +66,12 @@ export function readReducer(site: FormSite): FormModel {
     handlers: new Set(uses.filter((use) => use.kind !== 'read').map((use) => functionAt(state.component, use.span.start))).size,
     stateVariables: 1,
   };
+}
+
+/** Whether the reducer is written inside of the component, where it goes with the state. */
+function isInComponent(state: ReducerState, site: FormSite): boolean {
+  const inside = state.reducer.find((parent) => parent.node === state.component.node);
+  return state.reducerScript.file === site.script.file && inside !== null;
 }
 
 /** The innermost function of the component around an offset. */
@@ -100,16 +107,17 @@ function isConstant(node: t.Node): boolean {
 function fieldOf(slot: Slot, state: ReducerState, site: FormSite): Field {
   const { initial } = slot;
   const script = initial?.script ?? site.script;
-  const inferred = initial ? expressionTypes(script).typeOf(initial.path) : undefined;
+  const inferred = initial && initial.suffix === undefined ? expressionTypes(script).typeOf(initial.path) : undefined;
   const written = site.script.typescript ? memberTypeText(state, slot.name, site) : undefined;
   const controls = state.bound.filter(({ field }) => holderOf(field) === slot.name);
   const control = controls.find(({ field }) => field === slot.name)?.control;
   const rows = controls.some(({ field }) => field.includes('[]'));
-  const text = initial ? script.text.slice(initial.path.node.start ?? 0, initial.path.node.end ?? 0) : 'undefined';
+  const suffix = initial?.suffix ?? '';
+  const text = initial ? script.text.slice(initial.path.node.start ?? 0, initial.path.node.end ?? 0) + suffix : 'undefined';
   const isField = state.fields.some((candidate) => candidate.name === slot.name);
   const type = written ?? inferred;
   const span = initial ? spanOf(script.file, initial.path) : spanOf(site.script.file, state.variable.call);
-  const constant = initial ? isConstant(initial.path.node) : true;
+  const constant = initial ? suffix === '' && isConstant(initial.path.node) : true;
   return {
     name: slot.name,
     kind: rows ? 'list of rows' : control ? kindOf(control, type) : kindOfType(type),
@@ -117,27 +125,59 @@ function fieldOf(slot: Slot, state: ReducerState, site: FormSite): Field {
     type,
     typeWritten: written !== undefined && written !== inferred,
     initial: {
-      code: initial ? plainCode(script.file, initial.path) : undefined,
+      code: initial ? withSuffix(plainCode(script.file, initial.path), suffix) : undefined,
       text,
       when: state.initialOnce && !constant ? 'once' : constant ? 'constant' : 'each-render',
     },
-    ...commentsAround(initial?.path.parentPath, script.text),
+    ...commentsOf(slot, state, initial?.path.parentPath, script),
     names: slot.alias === undefined ? {} : { value: slot.alias },
     declared: span,
   };
 }
 
-/** Comments at a property of the initial state. */
-function commentsAround(property: NodePath | null | undefined, text: string): Pick<Field, 'commentsBefore' | 'commentBehind'> {
-  const node = property?.isObjectProperty() ? property.node : undefined;
-  const textOf = (comment: t.Comment): string => text.slice(comment.start ?? 0, comment.end ?? 0);
-  const sameLine = (comment: t.Comment): boolean => !text.slice(node?.end ?? 0, comment.start ?? 0).includes('\n');
-  const startsLine = (comment: t.Comment): boolean => /(^|\n)[ \t]*$/.test(text.slice(0, comment.start ?? 0));
-  const behind = (node?.trailingComments ?? []).filter(sameLine).map(textOf);
-  return {
-    commentsBefore: (node?.leadingComments ?? []).filter(startsLine).map(textOf),
-    commentBehind: behind.length ? behind.join(' ') : undefined,
-  };
+/** What a control's handler gives its field, where it is more than the event's own value. */
+function wayInOf(control: Control, uses: readonly Use[], text: string): string | undefined {
+  for (const use of uses) {
+    if ((use.kind !== 'set' && use.kind !== 'made-handler') || use.span.start < control.span.start || use.span.end > control.span.end) continue;
+    const value = use.assignments.find(({ field }) => field === holderOf(control.field))?.value;
+    const given = value?.kind === 'value' ? text.slice(value.code.start, value.code.end) : undefined;
+    if (given !== undefined && !/^\w+(\.\w+)*\.(value|checked|valueAsNumber)$|^\w+$/.test(given)) return given;
+  }
+  return undefined;
+}
+
+/** A member of what a piece of code gives. */
+function withSuffix(code: Code, suffix: string): Code {
+  return suffix === '' ? code : { ...code, holes: [{ kind: 'given', start: code.start, end: code.end, code, suffix, wrap: false }] };
+}
+
+/** Comments of a value: at its initial value, and in the one case of the reducer that speaks of it alone. */
+function commentsOf(slot: Slot, state: ReducerState, property: NodePath | null | undefined, script: Script): Pick<Field, 'commentsBefore' | 'commentBehind'> {
+  const own = commentsAround(property, script);
+  const reducerText = state.reducerScript.text;
+  const inCases = state.cases.cases.flatMap(({ statements }) => {
+    const start = statements[0]?.node.leadingComments?.[0]?.start ?? statements[0]?.node.start ?? 0;
+    const end = statements.at(-1)?.node.end ?? 0;
+    const code = reducerText.slice(start, end);
+    const named = state.slots.filter(({ name }) => new RegExp(`\\b${name}\\b`).test(code.replace(/\/\/.*|\/\*[\s\S]*?\*\//g, '')));
+    if (named.length !== 1 || named[0]?.name !== slot.name) return [];
+    return (state.reducerScript.ast.comments ?? []).filter((comment) => (comment.start ?? 0) >= start && (comment.end ?? 0) <= end).map((comment) => reducerText.slice(comment.start ?? 0, comment.end ?? 0));
+  });
+  return { ...own, commentsBefore: [...own.commentsBefore, ...inCases.filter((comment) => !own.commentsBefore.includes(comment))] };
+}
+
+/** Comments at a property of the initial state: on lines of their own before it, and behind it on its line. */
+function commentsAround(property: NodePath | null | undefined, script: Script): Pick<Field, 'commentsBefore' | 'commentBehind'> {
+  if (!property?.isObjectProperty() || !property.parentPath.isObjectExpression()) return { commentsBefore: [], commentBehind: undefined };
+  const { start, end } = spanOf(script.file, property);
+  const siblings = property.parentPath.node.properties;
+  const previous = siblings[siblings.indexOf(property.node) - 1];
+  const from = previous?.end ?? property.parentPath.node.start ?? 0;
+  const textOf = (comment: t.Comment): string => script.text.slice(comment.start ?? 0, comment.end ?? 0);
+  const all = script.ast.comments ?? [];
+  const before = all.filter((comment) => (comment.start ?? 0) >= from && (comment.end ?? 0) <= start && /(^|\n)[ \t]*$/.test(script.text.slice(0, comment.start ?? 0)));
+  const behind = all.filter((comment) => (comment.start ?? 0) >= end && /^,?[ \t]*$/.test(script.text.slice(end, comment.start ?? 0)));
+  return { commentsBefore: before.map(textOf), commentBehind: behind.length ? behind.map(textOf).join(' ') : undefined };
 }
 
 function usesOf(state: ReducerState, site: FormSite, submits: readonly FunctionPath[], unclear: Unclear[]): { uses: Use[]; retired: NodePath[] } {
@@ -154,7 +194,7 @@ function usesOf(state: ReducerState, site: FormSite, submits: readonly FunctionP
     if (alias === undefined) continue;
     const binding = component.scope.getBinding(alias);
     for (const reference of binding?.referencePaths ?? []) {
-      uses.push({ kind: 'read', field: name, shorthand: shorthandKey(reference) !== undefined, where: where(reference), span: spanOf(script.file, reference) });
+      uses.push({ kind: 'read', field: name, key: shorthandKey(reference), where: where(reference), span: spanOf(script.file, reference) });
     }
   }
   const slots = state.slots.map(({ name }) => name);
@@ -168,6 +208,11 @@ function usesOf(state: ReducerState, site: FormSite, submits: readonly FunctionP
     }
     if (!call?.isCallExpression() || reference.key !== 'callee') {
       unclear.push({ span: spanOf(script.file, reference), what: variable.change?.node.name ?? 'dispatch', why: 'the dispatch function is handed on' });
+      continue;
+    }
+    const handed = handedOn(call, state, site, slots);
+    if (handed) {
+      uses.push({ kind: 'hand-on', field: handed.field, takes: handed.takes, typed: true, stable: false, shorthand: undefined, where: where(reference), span: spanOf(script.file, handed.fn) });
       continue;
     }
     const effect = dispatchEffect(call, { cases: state.cases, script, load: site.load, slots, initialObject: state.initialObject });
@@ -199,6 +244,25 @@ function usesOf(state: ReducerState, site: FormSite, submits: readonly FunctionP
   return { uses, retired };
 }
 
+/** A function that does nothing but give its argument to one field: a setter by another name. */
+function handedOn(call: NodePath<t.CallExpression>, state: ReducerState, site: FormSite, slots: string[]): { field: string; takes: 'value' | 'updater'; fn: NodePath } | undefined {
+  const fn = call.parentPath;
+  const [parameter] = fn.isArrowFunctionExpression() ? fn.node.params : [];
+  if (!fn.isArrowFunctionExpression() || call.key !== 'body' || fn.node.params.length !== 1 || !t.isIdentifier(parameter)) return undefined;
+  const holder = fn.parentPath;
+  const opening = holder.isJSXExpressionContainer() ? holder.parentPath.parentPath : undefined;
+  // an element's event is no value
+  if (opening?.isJSXOpeningElement() && t.isJSXIdentifier(opening.node.name) && /^[a-z]/.test(opening.node.name.name)) return undefined;
+  const context = { cases: state.cases, script: site.script, load: site.load, slots, initialObject: state.initialObject };
+  const argument = call.get('arguments')[0];
+  const chooses = argument?.isConditionalExpression() && t.isBinaryExpression(argument.node.test) && t.isUnaryExpression(argument.node.test.left, { operator: 'typeof' });
+  const effect = dispatchEffect(call, context, chooses ? (argument.get('alternate') as NodePath) : argument);
+  const only = effect.kind === 'set' && effect.assignments.length === 1 ? effect.assignments[0] : undefined;
+  if (only?.value.kind !== 'value') return undefined;
+  const text = site.script.text.slice(only.value.code.start, only.value.code.end);
+  return text === parameter.name && !only.value.code.holes.length ? { field: only.field, takes: chooses ? 'updater' : 'value', fn } : undefined;
+}
+
 function readUse(reference: NodePath, state: ReducerState, site: FormSite, where: (path: NodePath) => Use['where'], unclear: Unclear[]): Use {
   const { script } = site;
   const member = reference.parentPath;
@@ -207,11 +271,13 @@ function readUse(reference: NodePath, state: ReducerState, site: FormSite, where
     if (!state.slots.some(({ name }) => name === field)) unclear.push({ span: spanOf(script.file, member), what: `${script.text.slice(member.node.start ?? 0, member.node.end ?? 0)}`, why: 'the initial state lacks it' });
     const { parentPath } = member;
     if (parentPath.isAssignmentExpression() && member.key === 'left') unclear.push({ span: spanOf(script.file, parentPath), what: 'assignment to the state', why: 'the state is changed in place' });
-    return { kind: 'read', field, shorthand: false, where: where(reference), span: spanOf(script.file, member) };
+    const property = parentPath.isObjectProperty() && member.key === 'value' && !parentPath.node.computed ? parentPath : undefined;
+    const key = t.isIdentifier(property?.node.key) && property.node.key.name === field ? field : undefined;
+    return { kind: 'read', field, key, where: where(reference), span: spanOf(script.file, key === undefined || !property ? member : property) };
   }
   const list = dependencyListAround(reference);
   if (list) unclear.push({ span: spanOf(script.file, reference), what: 'the whole state in a dependency list', why: 'an object made anew at every render would change it each time' });
-  if (member?.isVariableDeclarator()) unclear.push({ span: spanOf(script.file, member), what: script.text.slice(member.node.start ?? 0, member.node.end ?? 0), why: 'values are taken out of the state in a way that could not be followed' });
+  if (member?.isVariableDeclarator() && !t.isObjectPattern(member.node.id)) unclear.push({ span: spanOf(script.file, member), what: script.text.slice(member.node.start ?? 0, member.node.end ?? 0), why: 'values are taken out of the state in a way that could not be followed' });
   return { kind: 'read-all', where: where(reference), span: spanOf(script.file, reference) };
 }
 

@@ -9,6 +9,7 @@ import { importOf } from '../hook-calls.js';
 import { exportedFunction, exportedValue } from '../exports.js';
 import { referencesTo, stateVariablesOf, type StateVariable } from '../state-variables.js';
 import { holderOf, type Lens } from '../value-tracing.js';
+import { stateMembers } from '../member-types.js';
 import { casesOf, type ReducerCases } from './cases.js';
 import { dispatchEffect } from './effects.js';
 
@@ -16,6 +17,8 @@ import { dispatchEffect } from './effects.js';
 export interface Located {
   path: NodePath;
   script: Script;
+  /** The member of the path's value that is meant, such as `.town`. */
+  suffix?: string;
 }
 
 /** A value the reducer holds. */
@@ -94,6 +97,13 @@ function slotsOf(object: Located | undefined, load: FormSite['load']): Slot[] {
   });
 }
 
+/** The values of a state that begins as something the component is given: its type names them. */
+function slotsByType(variable: StateVariable, holder: Parameters<typeof stateMembers>[0], site: FormSite): Slot[] {
+  const [, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
+  if (!second || third || !(second.isIdentifier() || second.isMemberExpression())) return [];
+  return [...stateMembers(holder, site.load).keys()].map((name) => ({ name, alias: undefined, initial: { path: second, script: site.script, suffix: `.${name}` } }));
+}
+
 /** Names that a pattern takes out of the state: key to local name; undefined where it does more than that. */
 function takenBy(pattern: NodePath): Map<string, string> | undefined {
   if (!pattern.isObjectPattern()) return undefined;
@@ -130,6 +140,7 @@ export function reducerStateOf(site: FormSite): ReducerState | undefined {
 function describe(site: FormSite, component: FunctionPath, variable: StateVariable, reducer: FunctionPath, reducerScript: Script): ReducerState | undefined {
   const { object, once } = initialObjectOf(variable, site);
   const slots = slotsOf(object, site.load);
+  if (!slots.length) slots.push(...slotsByType(variable, { reducer, reducerScript, initialObject: object }, site));
   const aliases = new Map<unknown, string>();
   const takenOut: NodePath<t.VariableDeclarator>[] = [];
   const take = (pattern: NodePath): boolean => {
@@ -176,7 +187,8 @@ function describe(site: FormSite, component: FunctionPath, variable: StateVariab
   const sends = site.region.element !== undefined || site.region.submit.how !== 'none' || slots.length > 1;
   if (!sends) return undefined;
   const statusName = /^(is|has|was|did|show)[A-Z]|error|touched|dirty|submi|busy|loading|sending|saving|pending|^status$|^message$|step$/i;
-  const fields = slots.filter(({ name }) => inside.has(name) || (!statusName.test(name) && sentInComponent(name, component, lens)));
+  const sentWhole = stateReferences.some((reference) => reference.listKey === 'arguments' || reference.parentPath?.isSpreadElement() || takesRest(reference));
+  const fields = slots.filter(({ name }) => inside.has(name) || (!statusName.test(name) && (sentWhole || sentInComponent(name, component, lens))));
   return {
     component,
     variable,
@@ -192,6 +204,12 @@ function describe(site: FormSite, component: FunctionPath, variable: StateVariab
     initialObject: object,
     initialOnce: once,
   };
+}
+
+/** Whether a pattern takes the rest of a state into one object: `const { error, ...values } = state`. */
+function takesRest(reference: NodePath): boolean {
+  const holder = reference.parentPath;
+  return holder?.isVariableDeclarator() === true && t.isObjectPattern(holder.node.id) && holder.node.id.properties.some((property) => t.isRestElement(property));
 }
 
 /** Whether a value leaves the component as an argument of a call or in an object. */

@@ -312,15 +312,11 @@ function hookText(draft: ReducerDraft, initial: { argument: string | Group; once
   const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));
   const pattern: Item[] = model.fields.filter((field) => read.has(field.name)).map((field) => ({ lead: '', value: field.name }));
   return (indent) => {
-    const reducerCall: Group = {
-      open: `${call('useReducer')}(`,
-      close: ')',
-      items: [
-        { lead: '', value: names.reducer },
-        ...(initial.once ? [{ lead: '', value: 'null' }] : []),
-        { lead: '', value: initial.argument },
-      ],
-    };
+    const start = `${call('useReducer')}(${names.reducer}, ${initial.once ? 'null, ' : ''}`;
+    const reducerCall: Group =
+      typeof initial.argument === 'string'
+        ? { open: `${start}${initial.argument}`, close: ')', items: [] }
+        : { open: start + initial.argument.open, close: `${initial.argument.close})`, items: initial.argument.items };
     const flatCall = laidOut(reducerCall, { ...style, width: 10_000 }, indent, 0);
     const flatPattern = laidOut({ open: '{', close: '}', items: pattern }, { ...style, width: 10_000 }, indent, 0);
     const whole = `const [${flatPattern}, ${names.dispatch}] = ${flatCall}${style.semicolon}`;
