@@ -43,8 +43,14 @@ const signalCalls = /^(input|output|model|viewChild|viewChildren|contentChild|co
 function signalCall(member: t.Node): { call: t.CallExpression; kind: string; required: boolean } | undefined {
   if (!t.isClassProperty(member) || !t.isCallExpression(member.value)) return undefined;
   const { callee } = member.value;
-  if (t.isIdentifier(callee) && signalCalls.test(callee.name)) return { call: member.value, kind: callee.name, required: false };
-  if (t.isMemberExpression(callee) && t.isIdentifier(callee.object) && signalCalls.test(callee.object.name) && t.isIdentifier(callee.property, { name: 'required' })) {
+  if (t.isIdentifier(callee) && signalCalls.test(callee.name))
+    return { call: member.value, kind: callee.name, required: false };
+  if (
+    t.isMemberExpression(callee) &&
+    t.isIdentifier(callee.object) &&
+    signalCalls.test(callee.object.name) &&
+    t.isIdentifier(callee.property, { name: 'required' })
+  ) {
     return { call: member.value, kind: callee.object.name, required: true };
   }
   return undefined;
@@ -56,7 +62,9 @@ function memberName(member: t.Node): string {
 
 function hasDecorator(member: t.Node, name: string): boolean {
   const decorators = t.isClassProperty(member) || t.isClassMethod(member) ? (member.decorators ?? []) : [];
-  return decorators.some(({ expression }) => t.isCallExpression(expression) && t.isIdentifier(expression.callee, { name }));
+  return decorators.some(
+    ({ expression }) => t.isCallExpression(expression) && t.isIdentifier(expression.callee, { name }),
+  );
 }
 
 function sampleFor(type: string, name: string): string {
@@ -91,7 +99,9 @@ export function angularComponents(script: Script): ComponentSource[] {
       found.push({
         className: path.node.id.name,
         selector: textOf(propertyOf(metadata, 'selector')) ?? '',
-        standalone: standalone ? !t.isBooleanLiteral(standalone, { value: false }) : !/standalone:\s*false/.test(script.text),
+        standalone: standalone
+          ? !t.isBooleanLiteral(standalone, { value: false })
+          : !/standalone:\s*false/.test(script.text),
         inputs,
         outputs,
         exported: path.parentPath.isExportDeclaration(),
@@ -109,7 +119,11 @@ export function declaringModule(script: Script, className: string): string | und
     Class(path) {
       const metadata = decoratorNamed(path.node, 'NgModule');
       const declarations = metadata ? propertyOf(metadata, 'declarations') : undefined;
-      if (t.isArrayExpression(declarations) && declarations.elements.some((element) => t.isIdentifier(element, { name: className }))) found = path.node.id?.name;
+      if (
+        t.isArrayExpression(declarations) &&
+        declarations.elements.some((element) => t.isIdentifier(element, { name: className }))
+      )
+        found = path.node.id?.name;
     },
   });
   return found;
@@ -120,7 +134,11 @@ export function declaringModule(script: Script, className: string): string | und
  * constructor parameters and signal members described the way the ahead-of-time compiler would.
  * @param readTemplate reads a template's file
  */
-export function runnableAngular(file: string, text: string, readTemplate: (specifier: string) => string | undefined): { ok: true; code: string } | { ok: false; reason: string } {
+export function runnableAngular(
+  file: string,
+  text: string,
+  readTemplate: (specifier: string) => string | undefined,
+): { ok: true; code: string } | { ok: false; reason: string } {
   const parsed = parseScript(file, text);
   if (!parsed.ok) return { ok: false, reason: `line ${parsed.problem.line}: ${parsed.problem.reason}` };
   const edits: Edit[] = [];
@@ -143,14 +161,20 @@ export function runnableAngular(file: string, text: string, readTemplate: (speci
   return { ok: true, code: head + applyEdits(text, edits) };
 }
 
-function inlineTemplate(metadata: t.ObjectExpression, text: string, edits: Edit[], readTemplate: (specifier: string) => string | undefined): string | undefined {
+function inlineTemplate(
+  metadata: t.ObjectExpression,
+  text: string,
+  edits: Edit[],
+  readTemplate: (specifier: string) => string | undefined,
+): string | undefined {
   for (const property of metadata.properties) {
     if (!t.isObjectProperty(property) || !t.isIdentifier(property.key)) continue;
     const place = { start: property.start ?? 0, end: property.end ?? 0 };
     if (property.key.name === 'templateUrl') {
       const specifier = textOf(property.value);
       const template = specifier === undefined ? undefined : readTemplate(specifier);
-      if (template === undefined) return `the template ${specifier ?? text.slice(place.start, place.end)} cannot be read`;
+      if (template === undefined)
+        return `the template ${specifier ?? text.slice(place.start, place.end)} cannot be read`;
       edits.push({ ...place, text: `template: ${JSON.stringify(template)}` });
     }
     if (/^(styleUrls?|styles)$/.test(property.key.name)) edits.push({ ...place, text: `styles: []` });
@@ -164,9 +188,20 @@ function describeParameters(path: NodePath<t.Class>, text: string, edits: Edit[]
   if (!t.isClassMethod(constructor) || !constructor.params.length) return;
   const types = constructor.params.map((parameter) => {
     const inner = t.isTSParameterProperty(parameter) ? parameter.parameter : parameter;
-    const annotation = t.isIdentifier(inner) && t.isTSTypeAnnotation(inner.typeAnnotation) ? inner.typeAnnotation.typeAnnotation : undefined;
-    const name = t.isTSTypeReference(annotation) ? text.slice(annotation.typeName.start ?? 0, annotation.typeName.end ?? 0) : 'undefined';
-    const marks = (('decorators' in parameter ? parameter.decorators : undefined) ?? []).flatMap(({ expression }) => (t.isCallExpression(expression) && t.isIdentifier(expression.callee) ? [`{ type: ${expression.callee.name}, args: [${expression.arguments.map((one) => text.slice(one.start ?? 0, one.end ?? 0)).join(', ')}] }`] : []));
+    const annotation =
+      t.isIdentifier(inner) && t.isTSTypeAnnotation(inner.typeAnnotation)
+        ? inner.typeAnnotation.typeAnnotation
+        : undefined;
+    const name = t.isTSTypeReference(annotation)
+      ? text.slice(annotation.typeName.start ?? 0, annotation.typeName.end ?? 0)
+      : 'undefined';
+    const marks = (('decorators' in parameter ? parameter.decorators : undefined) ?? []).flatMap(({ expression }) =>
+      t.isCallExpression(expression) && t.isIdentifier(expression.callee)
+        ? [
+            `{ type: ${expression.callee.name}, args: [${expression.arguments.map((one) => text.slice(one.start ?? 0, one.end ?? 0)).join(', ')}] }`,
+          ]
+        : [],
+    );
     return `{ type: ${name}${marks.length ? `, decorators: [${marks.join(', ')}]` : ''} }`;
   });
   const at = (path.node.body.start ?? 0) + 1;
@@ -186,7 +221,8 @@ function describeSignal(member: t.Node, edits: Edit[], wanted: Set<string>): voi
   const options = signal.call.arguments.at(-1);
   const aliasNode = t.isObjectExpression(options) ? propertyOf(options, 'alias') : undefined;
   const alias = textOf(aliasNode) ?? name;
-  if (signal.kind === 'input') put('Input', `{ isSignal: true, alias: '${alias}', required: ${signal.required}, transform: undefined } as never`);
+  if (signal.kind === 'input')
+    put('Input', `{ isSignal: true, alias: '${alias}', required: ${signal.required}, transform: undefined } as never`);
   if (signal.kind === 'output') put('Output', `'${alias}'`);
   if (signal.kind === 'model') {
     put('Input', `{ isSignal: true, alias: '${alias}', required: ${signal.required} } as never`);

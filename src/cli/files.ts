@@ -5,9 +5,9 @@ import type { ReadSettings } from '../rewrite/forms.js';
 import { UsageTrouble } from './output.js';
 
 /** The settings that hold for a folder, or the trouble with them. */
-export function settingsFor(folder: string, config: string | undefined): LoadedSettings {
+export async function settingsFor(folder: string, config: string | undefined): Promise<LoadedSettings> {
   const named = config === undefined ? undefined : path.resolve(config);
-  const result = loadSettings(diskWorkspace, folder, named);
+  const result = await loadSettings(diskWorkspace, folder, named);
   if (!result.ok) throw new UsageTrouble(result.message, result.next);
   return result.loaded;
 }
@@ -27,7 +27,12 @@ export function projectRoot(file: string): string {
 export function sourceFile(name: string): string {
   const file = path.resolve(name);
   const read = diskWorkspace.read(file);
-  if (!read.ok) throw new UsageTrouble(`cannot read ${name}: ${read.reason}`, 'check the path; `lively-graft survey` lists the forms of a tree');
-  if (!/\.[cm]?[jt]sx?$/.test(file)) throw new UsageTrouble(`${name} is no TypeScript or JavaScript file`, 'name the file that holds the form’s code');
+  if (!read.ok)
+    throw new UsageTrouble(
+      `cannot read ${name}: ${read.reason}`,
+      'check the path; `lively-graft survey` lists the forms of a tree',
+    );
+  if (!/\.[cm]?[jt]sx?$/.test(file))
+    throw new UsageTrouble(`${name} is no TypeScript or JavaScript file`, 'name the file that holds the form’s code');
   return file;
 }

@@ -6,7 +6,9 @@ import { version } from './version.js';
 /** What the program answers with; commands set it. */
 const answer: { code: ExitCode } = { code: exit.done };
 
-function run<Options>(load: () => Promise<(options: Options) => Promise<ExitCode> | ExitCode>): (options: Options) => Promise<void> {
+function run<Options>(
+  load: () => Promise<(options: Options) => Promise<ExitCode> | ExitCode>,
+): (options: Options) => Promise<void> {
   return async (options) => {
     const handler = await load();
     answer.code = await handler(options);
@@ -14,13 +16,32 @@ function run<Options>(load: () => Promise<(options: Options) => Promise<ExitCode
 }
 
 function oneForm<T>(command: Argv<T>): Argv<T & { form: string | undefined }> {
-  return command.option('form', { type: 'string', describe: 'the form, where the file holds several', requiresArg: true });
+  return command.option('form', {
+    type: 'string',
+    describe: 'the form, where the file holds several',
+    requiresArg: true,
+  });
 }
 
 function rewriting<T>(command: Argv<T>) {
   return oneForm(command)
     .option('to', { type: 'string', describe: 'the approach to rewrite to', requiresArg: true })
-    .option('accept-by-hand', { type: 'boolean', default: false, describe: 'mark places the tool cannot rewrite with a comment' });
+    .option('accept-by-hand', {
+      type: 'boolean',
+      default: false,
+      describe: 'mark places the tool cannot rewrite with a comment',
+    });
+}
+
+function playing<T>(command: Argv<T>) {
+  return command
+    .option('steps', { type: 'string', describe: 'a file of steps to play', requiresArg: true })
+    .option('with', {
+      type: 'string',
+      array: true,
+      nargs: 1,
+      describe: 'a JSON file of props and answers, or a mount module; may be given several times',
+    });
 }
 
 const parser = yargs(process.argv.slice(2))
@@ -56,7 +77,15 @@ const parser = yargs(process.argv.slice(2))
   .command(
     'apply <file..>',
     'the same, written to disk in one step that can be undone',
-    (command) => rewriting(command.positional('file', { type: 'string', array: true, demandOption: true })),
+    (command) =>
+      playing(rewriting(command.positional('file', { type: 'string', array: true, demandOption: true }))).option(
+        'trial',
+        {
+          type: 'boolean',
+          default: false,
+          describe: 'play before and after first; write nothing when they differ',
+        },
+      ),
     run(async () => (await import('./commands/rewrite.js')).apply),
   )
   .command(
@@ -73,15 +102,14 @@ const parser = yargs(process.argv.slice(2))
     'trial <file..>',
     'plays the form before and after the rewrite; also: trial <before> <after>',
     (command) =>
-      rewriting(command.positional('file', { type: 'string', array: true, demandOption: true }))
-        .option('steps', { type: 'string', describe: 'a file of steps to play', requiresArg: true })
-        .option('print-steps', { type: 'boolean', default: false, describe: 'print the steps instead of the answer' })
-        .option('with', {
-          type: 'string',
-          array: true,
-          nargs: 1,
-          describe: 'a JSON file of props and answers, or a mount module; may be given several times',
-        }),
+      playing(rewriting(command.positional('file', { type: 'string', array: true, demandOption: true }))).option(
+        'print-steps',
+        {
+          type: 'boolean',
+          default: false,
+          describe: 'print the steps instead of the answer',
+        },
+      ),
     run(async () => (await import('./commands/trial.js')).trial),
   )
   .command(
@@ -89,6 +117,12 @@ const parser = yargs(process.argv.slice(2))
     'every approach, and which rewrites are covered',
     (command) => command,
     run(async () => (await import('./commands/approaches.js')).approaches),
+  )
+  .command(
+    'demo',
+    'a full example on the demo data',
+    (command) => command,
+    run(async () => (await import('./commands/demo.js')).demo),
   )
   .demandCommand(1, 'name a command')
   .strict()
@@ -110,8 +144,15 @@ async function main(): Promise<ExitCode> {
       process.stderr.write(`lively-graft: ${error.message}\n  next: ${error.next}\n`);
       return exit.usage;
     }
-    const text = error instanceof ToolFault ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error);
-    process.stderr.write(`lively-graft: a fault of the tool itself: ${text}\n  next: nothing was written; please report this with the file\n`);
+    const text =
+      error instanceof ToolFault
+        ? error.message
+        : error instanceof Error
+          ? (error.stack ?? error.message)
+          : String(error);
+    process.stderr.write(
+      `lively-graft: a fault of the tool itself: ${text}\n  next: nothing was written; please report this with the file\n`,
+    );
     return exit.fault;
   }
 }
@@ -121,4 +162,3 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   throw error;
 });
 process.exitCode = await main();
-

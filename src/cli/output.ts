@@ -45,7 +45,8 @@ export function outputFor(options: CommonOptions): Output {
   const cwd = process.cwd();
   const toFile = options.out !== undefined;
   const wanted = options.color && !process.env['NO_COLOR'];
-  const colour = wanted && !toFile && options.format === 'text' && (Boolean(process.env['FORCE_COLOR']) || process.stdout.isTTY);
+  const colour =
+    wanted && !toFile && options.format === 'text' && (Boolean(process.env['FORCE_COLOR']) || process.stdout.isTTY);
   return {
     cwd,
     paint: paintFor(colour),
@@ -58,7 +59,10 @@ export function outputFor(options: CommonOptions): Output {
       try {
         writeFileSync(path.resolve(cwd, options.out), whole);
       } catch (error) {
-        throw new UsageTrouble(`cannot write ${options.out}: ${reasonOf(error)}`, 'give --out a place that can be written');
+        throw new UsageTrouble(
+          `cannot write ${options.out}: ${reasonOf(error)}`,
+          'give --out a place that can be written',
+        );
       }
     },
     say(text) {

@@ -14,12 +14,18 @@ function readJson<Value>(name: string, schema: AnySchemaObject, what: string): V
   try {
     value = JSON.parse(read.text);
   } catch (error) {
-    throw new UsageTrouble(`${name} is no JSON: ${error instanceof Error ? error.message : String(error)}`, 'mend the file');
+    throw new UsageTrouble(
+      `${name} is no JSON: ${error instanceof Error ? error.message : String(error)}`,
+      'mend the file',
+    );
   }
   const check = new Ajv2020({ allErrors: true }).compile<Value>(schema);
   if (check(value)) return value as Value;
   const [first] = check.errors ?? [];
-  throw new UsageTrouble(`${name}: ${first?.instancePath || 'the whole file'} ${first?.message ?? 'is not right'}`, `the schema of the ${what} is in schemas/ of the package`);
+  throw new UsageTrouble(
+    `${name}: ${first?.instancePath || 'the whole file'} ${first?.message ?? 'is not right'}`,
+    `the schema of the ${what} is in schemas/ of the package`,
+  );
 }
 
 /** Steps from a file. */
@@ -30,6 +36,8 @@ export function stepsFrom(name: string): Step[] {
 /** What a form is given, from JSON files and a mount module. */
 export function givenFrom(names: readonly string[]): { given: Given; mount: string | undefined } {
   const mount = names.find((name) => !/\.json$/.test(name));
-  const files = names.filter((name) => /\.json$/.test(name)).map((name) => readJson<Given>(name, withSchema, 'props and answers'));
+  const files = names
+    .filter((name) => /\.json$/.test(name))
+    .map((name) => readJson<Given>(name, withSchema, 'props and answers'));
   return { given: Object.assign({}, ...files) as Given, mount: mount === undefined ? undefined : path.resolve(mount) };
 }

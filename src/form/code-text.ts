@@ -35,7 +35,9 @@ function outermost(places: Place[]): Place[] {
  */
 export function codeText(code: Code, printer: CodePrinter): string {
   const inside = (span: { start: number; end: number }): boolean => span.start >= code.start && span.end <= code.end;
-  const holes: Place[] = code.holes.filter(inside).map((hole) => ({ start: hole.start, end: hole.end, print: () => printer.hole(hole) }));
+  const holes: Place[] = code.holes
+    .filter(inside)
+    .map((hole) => ({ start: hole.start, end: hole.end, print: () => printer.hole(hole) }));
   const uses: Place[] = printer.uses
     .filter((use) => use.span.file === code.file && inside(use.span))
     .filter((use) => !holes.some((hole) => hole.start < use.span.end && use.span.start < hole.end))
@@ -52,7 +54,9 @@ export function codeText(code: Code, printer: CodePrinter): string {
 
 /** Uses that do not lie inside another use: the ones whose places are edited; the others are printed with them. */
 export function outermostUses(uses: readonly Use[]): Use[] {
-  const ordered = [...uses].sort((a, b) => a.span.file.localeCompare(b.span.file) || a.span.start - b.span.start || b.span.end - a.span.end);
+  const ordered = [...uses].sort(
+    (a, b) => a.span.file.localeCompare(b.span.file) || a.span.start - b.span.start || b.span.end - a.span.end,
+  );
   const kept: Use[] = [];
   for (const use of ordered) {
     const last = kept.at(-1);

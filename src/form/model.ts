@@ -23,21 +23,20 @@ export type Hole =
   /** A text takes this place: what a name stands for in a handler that was made anew. */
   | { kind: 'text'; start: number; end: number; text: string; shorthand?: string }
   /** A name of the surrounding scope; it has to be handed over when the code moves out of that scope. */
-  | { kind: 'captured'; start: number; end: number; name: string; type: string | undefined; stable: boolean; shorthand?: string }
+  | {
+      kind: 'captured';
+      start: number;
+      end: number;
+      name: string;
+      type: string | undefined;
+      stable: boolean;
+      shorthand?: string;
+    }
   /** An expression of a `return`; `unchanged` where it gives the previous value back. */
   | { kind: 'returned'; start: number; end: number; value: Code; unchanged: boolean };
 
 export type ValueKind =
-  | 'text'
-  | 'number'
-  | 'boolean'
-  | 'date'
-  | 'choice'
-  | 'many choices'
-  | 'file'
-  | 'group'
-  | 'list of rows'
-  | 'other';
+  'text' | 'number' | 'boolean' | 'date' | 'choice' | 'many choices' | 'file' | 'group' | 'list of rows' | 'other';
 
 /** One named value of a form. */
 export interface Field {
@@ -101,7 +100,14 @@ export type NewValue =
   /** An expression that does not look at the previous value. */
   | { kind: 'value'; code: Code }
   /** Computed from what the fields held before; `body` is an expression or a function body in braces. */
-  | { kind: 'from-previous'; body: Code; block: boolean; reads: string[]; parameter: string | undefined; whole: Code | undefined }
+  | {
+      kind: 'from-previous';
+      body: Code;
+      block: boolean;
+      reads: string[];
+      parameter: string | undefined;
+      whole: Code | undefined;
+    }
   /** The field's initial value. */
   | { kind: 'initial' };
 

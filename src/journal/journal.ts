@@ -1,5 +1,15 @@
 import { createHash } from 'node:crypto';
-import { accessSync, chmodSync, constants, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  accessSync,
+  chmodSync,
+  constants,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import path from 'node:path';
 import writeFileAtomic from 'write-file-atomic';
 import { reasonOf } from '../source/workspace.js';
@@ -68,7 +78,9 @@ export function listEntries(root: string): JournalEntry[] {
 }
 
 function newName(root: string, form: string, to: string): string {
-  const numbers = listEntries(root).map(({ name }) => Number.parseInt(name, 10)).filter((number) => !Number.isNaN(number));
+  const numbers = listEntries(root)
+    .map(({ name }) => Number.parseInt(name, 10))
+    .filter((number) => !Number.isNaN(number));
   const next = Math.max(0, ...numbers) + 1;
   return `${String(next).padStart(4, '0')}-${form.replace(/[^\w-]+/g, '-')}-${to}`;
 }
@@ -110,10 +122,17 @@ function put(file: string, text: string | Buffer | null, mode: number | null): v
  * @param root absolute path of the project's root; the journal lives in it
  * @returns the entry's name
  */
-export function record(root: string, rewrite: { form: string; from: string; to: string; files: readonly JournalChange[] }): { ok: true; entry: string } | JournalProblem {
+export function record(
+  root: string,
+  rewrite: { form: string; from: string; to: string; files: readonly JournalChange[] },
+): { ok: true; entry: string } | JournalProblem {
   for (const change of rewrite.files) {
     const trouble = writable(change);
-    if (trouble !== undefined) return problem(`cannot write ${change.file}: ${trouble}`, 'check the file and its permissions, then run again; nothing was written');
+    if (trouble !== undefined)
+      return problem(
+        `cannot write ${change.file}: ${trouble}`,
+        'check the file and its permissions, then run again; nothing was written',
+      );
   }
   const name = newName(root, rewrite.form, rewrite.to);
   const folder = path.join(root, folderName, name);
@@ -141,7 +160,10 @@ export function record(root: string, rewrite: { form: string; from: string; to: 
     writeFileAtomic.sync(path.join(folder, 'entry.json'), `${JSON.stringify(entry, null, 2)}\n`);
   } catch (error) {
     rmSync(folder, { recursive: true, force: true });
-    return problem(`cannot write the journal in ${path.join(root, folderName)}: ${reasonOf(error)}`, 'check the folder and its permissions; nothing was written');
+    return problem(
+      `cannot write the journal in ${path.join(root, folderName)}: ${reasonOf(error)}`,
+      'check the folder and its permissions; nothing was written',
+    );
   }
   const done: number[] = [];
   try {
@@ -152,10 +174,18 @@ export function record(root: string, rewrite: { form: string; from: string; to: 
   } catch (error) {
     for (const index of done) {
       const change = rewrite.files[index];
-      if (change) put(change.file, change.before === null ? null : readFileSync(path.join(folder, `${index}.before`)), modes[index] ?? null);
+      if (change)
+        put(
+          change.file,
+          change.before === null ? null : readFileSync(path.join(folder, `${index}.before`)),
+          modes[index] ?? null,
+        );
     }
     rmSync(folder, { recursive: true, force: true });
-    return problem(`cannot write: ${reasonOf(error)}`, 'check the files and their permissions; everything is as it was');
+    return problem(
+      `cannot write: ${reasonOf(error)}`,
+      'check the files and their permissions; everything is as it was',
+    );
   }
   return { ok: true, entry: name };
 }
@@ -173,26 +203,45 @@ function current(file: string): string | null {
  * @param name an entry's name or its number; the newest one that is not undone when left out
  * @param overwrite take changes made since into the bargain
  */
-export function undo(root: string, name: string | undefined, overwrite: boolean): { ok: true; entry: JournalEntry } | JournalProblem {
+export function undo(
+  root: string,
+  name: string | undefined,
+  overwrite: boolean,
+): { ok: true; entry: JournalEntry } | JournalProblem {
   const entries = listEntries(root);
-  const wanted = entries.filter((entry) => (name === undefined ? !entry.undone : entry.name === name || Number.parseInt(entry.name, 10) === Number(name))).at(-1);
+  const wanted = entries
+    .filter((entry) =>
+      name === undefined ? !entry.undone : entry.name === name || Number.parseInt(entry.name, 10) === Number(name),
+    )
+    .at(-1);
   if (!wanted) {
     return name === undefined
       ? problem('there is nothing to undo', '`lively-graft undo --list` shows the journal')
       : problem(`the journal has no entry ${name}`, '`lively-graft undo --list` shows the entries');
   }
   if (wanted.undone) return problem(`${wanted.name} is undone already`, '`lively-graft undo --list` shows the entries');
-  const changed = wanted.files.filter(({ file, after }) => current(path.join(root, file)) !== after).map(({ file }) => file);
+  const changed = wanted.files
+    .filter(({ file, after }) => current(path.join(root, file)) !== after)
+    .map(({ file }) => file);
   if (changed.length && !overwrite) {
-    return problem(`${changed.join(', ')} changed since ${wanted.name}`, 'take your changes elsewhere, or run undo with --overwrite to lose them');
+    return problem(
+      `${changed.join(', ')} changed since ${wanted.name}`,
+      'take your changes elsewhere, or run undo with --overwrite to lose them',
+    );
   }
   const folder = path.join(root, folderName, wanted.name);
   try {
-    const before = wanted.files.map(({ change }, index) => (change === 'create' ? null : readFileSync(path.join(folder, `${index}.before`))));
-    for (const [index, { file, mode }] of wanted.files.entries()) put(path.join(root, file), before[index] ?? null, mode);
+    const before = wanted.files.map(({ change }, index) =>
+      change === 'create' ? null : readFileSync(path.join(folder, `${index}.before`)),
+    );
+    for (const [index, { file, mode }] of wanted.files.entries())
+      put(path.join(root, file), before[index] ?? null, mode);
     writeFileAtomic.sync(path.join(folder, 'entry.json'), `${JSON.stringify({ ...wanted, undone: true }, null, 2)}\n`);
   } catch (error) {
-    return problem(`cannot put the files of ${wanted.name} back: ${reasonOf(error)}`, `their old texts are in ${folder}`);
+    return problem(
+      `cannot put the files of ${wanted.name} back: ${reasonOf(error)}`,
+      `their old texts are in ${folder}`,
+    );
   }
   return { ok: true, entry: wanted };
 }

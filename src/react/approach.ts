@@ -30,14 +30,22 @@ export interface WriteContext {
   freeName(wished: string, ...others: string[]): string;
 }
 
+/** A site that follows an approach. */
+export interface Recognised {
+  fields: string[];
+  /** The form in full; left out where the approach is only recognised. */
+  read?: () => FormModel;
+}
+
 /** A way of handling form state in React. */
 export interface ReactApproach {
   id: string;
   title: string;
   /** What it is good for, in one sentence. */
   goodFor: string;
-  /** The names of the fields where this site follows the approach; undefined where it does not. */
-  recognise(site: FormSite): string[] | undefined;
-  read?: (site: FormSite) => FormModel;
+  /** Whether forms in it can be read in full. */
+  reads: boolean;
+  /** What is seen of a site that follows the approach; undefined where it does not. */
+  recognise(site: FormSite): Recognised | undefined;
   write?: (model: FormModel, context: WriteContext) => RewritePlan;
 }

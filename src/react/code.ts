@@ -23,7 +23,10 @@ export function shorthandKey(path: NodePath): string | undefined {
 
 /** Whether a path stands inside a function or block that belongs to the path `outer`. */
 function declaredInside(binding: Binding, outer: NodePath): boolean {
-  return binding.scope.path.node === outer.node || binding.scope.path.findParent((parent) => parent.node === outer.node) !== null;
+  return (
+    binding.scope.path.node === outer.node ||
+    binding.scope.path.findParent((parent) => parent.node === outer.node) !== null
+  );
 }
 
 /** The longest chain of plain members that starts with an identifier: `event.target.value`. */
@@ -89,8 +92,16 @@ export function updaterValue(file: string, fn: FunctionPath, field: string, type
   const whole = plainCode(file, fn);
   const parameter = fn.node.params[0];
   const bodyPath = fn.get('body') as NodePath;
-  const unusual: NewValue = { kind: 'from-previous', body: whole, block: false, reads: [field], parameter: undefined, whole };
-  if (fn.node.params.length > 1 || fn.node.async || fn.node.generator || (parameter && !t.isIdentifier(parameter))) return unusual;
+  const unusual: NewValue = {
+    kind: 'from-previous',
+    body: whole,
+    block: false,
+    reads: [field],
+    parameter: undefined,
+    whole,
+  };
+  if (fn.node.params.length > 1 || fn.node.async || fn.node.generator || (parameter && !t.isIdentifier(parameter)))
+    return unusual;
   const binding = parameter && t.isIdentifier(parameter) ? fn.scope.getOwnBinding(parameter.name) : undefined;
   if (binding && !binding.constant) return unusual;
   const holes: Hole[] = (binding?.referencePaths ?? []).map((path) => {
@@ -103,21 +114,49 @@ export function updaterValue(file: string, fn: FunctionPath, field: string, type
       ...(shorthand === undefined ? {} : { shorthand }),
     };
   });
-  const captured = capturedHoles(bodyPath, (candidate) => candidate === binding || declaredInside(candidate, fn), types);
+  const captured = capturedHoles(
+    bodyPath,
+    (candidate) => candidate === binding || declaredInside(candidate, fn),
+    types,
+  );
   if (captured.some((hole) => hole.kind === 'captured' && !hole.stable)) return unusual;
   const block = bodyPath.isBlockStatement();
   const inner = [...holes, ...captured].sort(byStart);
   const bodySpan = plainCode(file, bodyPath);
   if (!block) {
-    return { kind: 'from-previous', body: { ...bodySpan, holes: inner }, block, reads: [field], parameter: binding?.identifier.name, whole };
+    return {
+      kind: 'from-previous',
+      body: { ...bodySpan, holes: inner },
+      block,
+      reads: [field],
+      parameter: binding?.identifier.name,
+      whole,
+    };
   }
-  const returns = returnsOf(file, fn, inner, (value) => t.isIdentifier(value) && value.name === binding?.identifier.name);
+  const returns = returnsOf(
+    file,
+    fn,
+    inner,
+    (value) => t.isIdentifier(value) && value.name === binding?.identifier.name,
+  );
   if (!returns) return unusual;
-  return { kind: 'from-previous', body: { ...bodySpan, holes: returns }, block, reads: [field], parameter: binding?.identifier.name, whole };
+  return {
+    kind: 'from-previous',
+    body: { ...bodySpan, holes: returns },
+    block,
+    reads: [field],
+    parameter: binding?.identifier.name,
+    whole,
+  };
 }
 
 /** Puts the expressions that a function returns between the other places of its body. */
-function returnsOf(file: string, fn: FunctionPath, inner: Hole[], isUnchanged: (value: t.Node) => boolean): Hole[] | undefined {
+function returnsOf(
+  file: string,
+  fn: FunctionPath,
+  inner: Hole[],
+  isUnchanged: (value: t.Node) => boolean,
+): Hole[] | undefined {
   const returned: Hole[] = [];
   let odd = false;
   fn.traverse({
@@ -133,7 +172,13 @@ function returnsOf(file: string, fn: FunctionPath, inner: Hole[], isUnchanged: (
       const start = argument.start ?? 0;
       const end = argument.end ?? 0;
       const holes = inner.filter((hole) => hole.start >= start && hole.end <= end);
-      returned.push({ kind: 'returned', start, end, value: { file, start, end, holes }, unchanged: isUnchanged(argument) });
+      returned.push({
+        kind: 'returned',
+        start,
+        end,
+        value: { file, start, end, holes },
+        unchanged: isUnchanged(argument),
+      });
     },
   });
   if (odd || returned.length === 0) return undefined;

@@ -7,8 +7,7 @@ export type FunctionPath = NodePath<t.FunctionDeclaration | t.FunctionExpression
 
 /** A component of a file: a function that gives JSX, or a class with a render method. */
 export type Component = { name: string; statement: NodePath<t.Statement> } & (
-  | { kind: 'function'; path: FunctionPath }
-  | { kind: 'class'; path: NodePath<t.Class> }
+  { kind: 'function'; path: FunctionPath } | { kind: 'class'; path: NodePath<t.Class> }
 );
 
 /** The statement of the module or block in which a path stands, with `export` in front where there is one. */
@@ -16,7 +15,8 @@ function statementOf(path: NodePath): NodePath<t.Statement> | undefined {
   const statement = path.getStatementParent();
   if (!statement) return undefined;
   const parent = statement.parentPath;
-  if (parent?.isExportNamedDeclaration() || parent?.isExportDefaultDeclaration()) return parent as NodePath<t.Statement>;
+  if (parent?.isExportNamedDeclaration() || parent?.isExportDefaultDeclaration())
+    return parent as NodePath<t.Statement>;
   return statement;
 }
 
@@ -44,7 +44,8 @@ function rendersJsx(path: FunctionPath): boolean {
 function nameOf(path: FunctionPath, file: string): string | undefined {
   const own = path.isArrowFunctionExpression() ? undefined : (path.node as t.FunctionDeclaration).id?.name;
   let outer: NodePath | null = path.parentPath;
-  while (outer && (outer.isCallExpression() || outer.isTSAsExpression() || outer.isTSSatisfiesExpression())) outer = outer.parentPath;
+  while (outer && (outer.isCallExpression() || outer.isTSAsExpression() || outer.isTSSatisfiesExpression()))
+    outer = outer.parentPath;
   if (outer?.isVariableDeclarator() && t.isIdentifier(outer.node.id)) return outer.node.id.name;
   if (own !== undefined) return own;
   if (outer?.isExportDefaultDeclaration()) {
@@ -112,9 +113,14 @@ export function functionOf(path: NodePath, depth = 0): FunctionPath | undefined 
   }
   if (path.isCallExpression()) {
     const callee = path.node.callee;
-    const name = t.isIdentifier(callee) ? callee.name : t.isMemberExpression(callee) && t.isIdentifier(callee.property) ? callee.property.name : '';
+    const name = t.isIdentifier(callee)
+      ? callee.name
+      : t.isMemberExpression(callee) && t.isIdentifier(callee.property)
+        ? callee.property.name
+        : '';
     const first = path.get('arguments')[0];
-    if (/^(useCallback|useEvent|useEffectEvent|memo|debounce|throttle|forwardRef)$/.test(name) && first) return functionOf(first, depth + 1);
+    if (/^(useCallback|useEvent|useEffectEvent|memo|debounce|throttle|forwardRef)$/.test(name) && first)
+      return functionOf(first, depth + 1);
     if (name === 'bind' && t.isMemberExpression(callee)) {
       const bound = path.get('callee');
       return bound.isMemberExpression() ? functionOf(bound.get('object'), depth + 1) : undefined;

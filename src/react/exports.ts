@@ -12,10 +12,12 @@ export function exportedValue(script: Script, name: string): NodePath | undefine
     }
     if (!statement.isExportNamedDeclaration()) continue;
     for (const specifier of statement.node.specifiers) {
-      const exported = t.isExportSpecifier(specifier) && t.isIdentifier(specifier.exported) ? specifier.exported.name : undefined;
+      const exported =
+        t.isExportSpecifier(specifier) && t.isIdentifier(specifier.exported) ? specifier.exported.name : undefined;
       if (exported === name && t.isExportSpecifier(specifier)) return declaredValue(script, specifier.local.name);
     }
-    if (statement.node.declaration && Object.keys(t.getBindingIdentifiers(statement.node.declaration)).includes(name)) return declaredValue(script, name);
+    if (statement.node.declaration && Object.keys(t.getBindingIdentifiers(statement.node.declaration)).includes(name))
+      return declaredValue(script, name);
   }
   return undefined;
 }

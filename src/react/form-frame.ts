@@ -22,7 +22,11 @@ export function frameOf(site: FormSite): Frame {
   const name = nameOfSite(site);
   const statement = component.statement.node;
   const leading = statement.leadingComments ?? [];
-  const first = leading.find((comment) => script.text.slice(script.lines.lineStart(comment.start ?? 0), comment.start ?? 0).trim() === '' && followsClosely(script.text, comment.end ?? 0, statement.start ?? 0));
+  const first = leading.find(
+    (comment) =>
+      script.text.slice(script.lines.lineStart(comment.start ?? 0), comment.start ?? 0).trim() === '' &&
+      followsClosely(script.text, comment.end ?? 0, statement.start ?? 0),
+  );
   return {
     id: name,
     name,
@@ -30,7 +34,11 @@ export function frameOf(site: FormSite): Frame {
     framework: 'react',
     file: script.file,
     files: [script.file],
-    line: script.lines.lineAt(site.region.element && site.regions.length > 1 ? (site.region.element.node.start ?? 0) : (component.path.node.start ?? 0)),
+    line: script.lines.lineAt(
+      site.region.element && site.regions.length > 1
+        ? (site.region.element.node.start ?? 0)
+        : (component.path.node.start ?? 0),
+    ),
     typescript: script.typescript,
     span: spanOf(script.file, component.statement),
     before: first?.start ?? statement.start ?? 0,

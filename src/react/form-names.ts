@@ -12,7 +12,8 @@ export function pascal(name: string): string {
 /** What the names of a form's types and functions are made from: the component's name without `Form`. */
 export function baseNameOf(model: FormModel): string {
   const own = model.name.includes(':') ? (model.name.split(':')[1] ?? '') : '';
-  const name = own && /^[A-Za-z]/.test(own) ? pascal(own.replace(/^(submit|save|send|add)(?=[A-Z])/, '')) : pascal(model.name);
+  const name =
+    own && /^[A-Za-z]/.test(own) ? pascal(own.replace(/^(submit|save|send|add)(?=[A-Z])/, '')) : pascal(model.name);
   const bare = name.replace(/(Form|Component)$/, '');
   return bare === '' ? name : bare;
 }

@@ -44,7 +44,8 @@ function wayInOf(fn: FunctionPath | undefined, script: Script, lens: Lens, field
       found = script.text.slice(argument.start ?? 0, argument.end ?? 0);
     },
   });
-  if (found === undefined || /^\w+(\.\w+)*\.(value|checked|valueAsNumber)$/.test(found) || /^\w+$/.test(found)) return undefined;
+  if (found === undefined || /^\w+(\.\w+)*\.(value|checked|valueAsNumber)$/.test(found) || /^\w+$/.test(found))
+    return undefined;
   return found;
 }
 
@@ -59,17 +60,26 @@ export interface BoundControl {
  * The controls of a component that show or change fields of an approach.
  * @param candidates elements that may be controls, in order
  */
-export function bindControls(script: Script, candidates: readonly JsxControl[], lens: Lens, ownValueNames: readonly string[]): BoundControl[] {
+export function bindControls(
+  script: Script,
+  candidates: readonly JsxControl[],
+  lens: Lens,
+  ownValueNames: readonly string[],
+): BoundControl[] {
   const bound: BoundControl[] = [];
   for (const control of candidates) {
     const shown = shownBy(control, ownValueNames);
     const changes = changedBy(control);
-    const changed = changes.map((change) => ({ change, fields: change.value ? changedFields(change.value, lens) : [] }));
+    const changed = changes.map((change) => ({
+      change,
+      fields: change.value ? changedFields(change.value, lens) : [],
+    }));
     const shownName = shown?.value ? shownField(shown.value, lens) : undefined;
     const field = shownName ?? fieldByHandlers(control, changed, lens);
     if (field === undefined) continue;
     const base = /^[^.[]+/.exec(field)?.[0] ?? field;
-    const used = changed.find((candidate) => candidate.fields.includes(base) || candidate.fields.includes(field)) ?? changed[0];
+    const used =
+      changed.find((candidate) => candidate.fields.includes(base) || candidate.fields.includes(field)) ?? changed[0];
     bound.push({
       control,
       field,
@@ -128,7 +138,15 @@ export function nativeRules(script: Script, bound: readonly BoundControl[]): Rul
     add('step', 'range');
     add('pattern', 'pattern');
     if (control.type === 'email') {
-      rules.push({ fields: [field], kind: 'email', condition: 'email', message: undefined, moment: 'submit', stated: 'native', span: spanOf(script.file, control.element) });
+      rules.push({
+        fields: [field],
+        kind: 'email',
+        condition: 'email',
+        message: undefined,
+        moment: 'submit',
+        stated: 'native',
+        span: spanOf(script.file, control.element),
+      });
     }
   }
   return rules;
@@ -144,7 +162,8 @@ function conditionKind(condition: string): Rule['kind'] {
   if (/@/.test(condition) && /\.test\(|\.match\(/.test(condition)) return 'email';
   if (/\.test\(|\.match\(/.test(condition)) return 'pattern';
   if (/\.length\s*[<>]=?\s*[1-9]/.test(condition)) return 'length';
-  if (/^!\s*[\w.]+(\.trim\(\))?$|===?\s*(''|""|null|undefined)$|\.length\s*===?\s*0$/.test(condition)) return 'required';
+  if (/^!\s*[\w.]+(\.trim\(\))?$|===?\s*(''|""|null|undefined)$|\.length\s*===?\s*0$/.test(condition))
+    return 'required';
   if (/[<>]=?\s*-?[\d.]+/.test(condition)) return 'range';
   return 'custom';
 }
@@ -153,7 +172,12 @@ function conditionKind(condition: string): Rule['kind'] {
  * Rules written as code: an `if` in the component or in a function it uses, with a message in its branch.
  * @param root where to look: the component, or a function it calls
  */
-export function codeRules(script: Script, root: NodePath, lens: Lens, moment: (path: NodePath) => Rule['moment']): Rule[] {
+export function codeRules(
+  script: Script,
+  root: NodePath,
+  lens: Lens,
+  moment: (path: NodePath) => Rule['moment'],
+): Rule[] {
   const rules: Rule[] = [];
   root.traverse({
     IfStatement(statement) {
@@ -167,7 +191,11 @@ export function codeRules(script: Script, root: NodePath, lens: Lens, moment: (p
         'StringLiteral|TemplateLiteral'(literal) {
           const message = messageOf(literal.node, script);
           const holder = literal.parent;
-          const stored = t.isAssignmentExpression(holder) || t.isCallExpression(holder) || t.isReturnStatement(holder) || t.isObjectProperty(holder);
+          const stored =
+            t.isAssignmentExpression(holder) ||
+            t.isCallExpression(holder) ||
+            t.isReturnStatement(holder) ||
+            t.isObjectProperty(holder);
           if (message === undefined || !stored || (t.isObjectProperty(holder) && holder.key === literal.node)) return;
           rules.push({
             fields,
@@ -198,7 +226,12 @@ export function fieldsRead(path: NodePath, lens: Lens): string[] {
 }
 
 /** Says how a form is sent, for the model's life cycle. */
-export function submitCycle(script: Script, region: FormRegion, functions: readonly FunctionPath[], sends: string[]): LifeCycle['submit'] {
+export function submitCycle(
+  script: Script,
+  region: FormRegion,
+  functions: readonly FunctionPath[],
+  sends: string[],
+): LifeCycle['submit'] {
   const handed = region.submit.attribute?.value;
   const line = script.lines.lineAt(handed?.node.start ?? region.element?.node.start ?? 0);
   const texts = functions.map((fn) => script.text.slice(fn.node.start ?? 0, fn.node.end ?? 0));

@@ -51,11 +51,18 @@ export function formElementsOf(component: Component): FormRegion[] {
 }
 
 /** The buttons and other clickable elements of a component with the function behind their click. */
-export function clicksOf(root: NodePath): { element: NodePath<t.JSXElement>; caption: string | undefined; click: JsxAttribute; handler: FunctionPath | undefined }[] {
+export function clicksOf(root: NodePath): {
+  element: NodePath<t.JSXElement>;
+  caption: string | undefined;
+  click: JsxAttribute;
+  handler: FunctionPath | undefined;
+}[] {
   const found: ReturnType<typeof clicksOf> = [];
   root.traverse({
     JSXElement(element) {
-      const click = attributesOf(element).find((candidate) => /^on(Click|Press|PointerUp|MouseUp|MouseDown)$/.test(candidate.name));
+      const click = attributesOf(element).find((candidate) =>
+        /^on(Click|Press|PointerUp|MouseUp|MouseDown)$/.test(candidate.name),
+      );
       if (!click?.value) return;
       found.push({ element, caption: captionOf(element), click, handler: functionOf(click.value) });
     },

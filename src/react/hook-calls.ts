@@ -19,7 +19,9 @@ function importedName(path: NodePath<t.Identifier>): { module: string; name: str
   if (declared.isVariableDeclarator()) {
     const { init, id } = declared.node;
     const required =
-      t.isCallExpression(init) && t.isIdentifier(init.callee, { name: 'require' }) && t.isStringLiteral(init.arguments[0])
+      t.isCallExpression(init) &&
+      t.isIdentifier(init.callee, { name: 'require' }) &&
+      t.isStringLiteral(init.arguments[0])
         ? init.arguments[0].value
         : undefined;
     if (required !== undefined) {
@@ -38,7 +40,11 @@ function importedName(path: NodePath<t.Identifier>): { module: string; name: str
 function keyOfPattern(pattern: t.Node, local: string): string | undefined {
   if (!t.isObjectPattern(pattern)) return undefined;
   for (const property of pattern.properties) {
-    if (t.isObjectProperty(property) && t.isIdentifier(property.value, { name: local }) && t.isIdentifier(property.key)) {
+    if (
+      t.isObjectProperty(property) &&
+      t.isIdentifier(property.value, { name: local }) &&
+      t.isIdentifier(property.key)
+    ) {
       return property.key.name;
     }
   }

@@ -24,7 +24,10 @@ export interface ImportResult {
 }
 
 function reactImports(script: Script): t.ImportDeclaration[] {
-  return script.ast.program.body.filter((node): node is t.ImportDeclaration => t.isImportDeclaration(node) && node.source.value === 'react' && node.importKind !== 'type');
+  return script.ast.program.body.filter(
+    (node): node is t.ImportDeclaration =>
+      t.isImportDeclaration(node) && node.source.value === 'react' && node.importKind !== 'type',
+  );
 }
 
 /** The pattern of `const { useState } = require('react')`. */
@@ -52,9 +55,13 @@ function specifierName(node: t.Node): string | undefined {
 export function reactImportEdits(script: Script, wish: ImportWish, usesLeft: (name: string) => number): ImportResult {
   const declarations = reactImports(script);
   const named = declarations.find((node) => node.specifiers.some((specifier) => t.isImportSpecifier(specifier)));
-  const whole = declarations.flatMap((node) => node.specifiers).find((specifier) => t.isImportDefaultSpecifier(specifier) || t.isImportNamespaceSpecifier(specifier));
+  const whole = declarations
+    .flatMap((node) => node.specifiers)
+    .find((specifier) => t.isImportDefaultSpecifier(specifier) || t.isImportNamespaceSpecifier(specifier));
   const pattern = named ? undefined : requiredPattern(script);
-  const list: t.Node[] | undefined = named ? named.specifiers.filter((node) => t.isImportSpecifier(node)) : pattern?.properties;
+  const list: t.Node[] | undefined = named
+    ? named.specifiers.filter((node) => t.isImportSpecifier(node))
+    : pattern?.properties;
   if (!list?.length) {
     if (whole) return { call: (name) => `${whole.local.name}.${name}`, edits: [] };
     const globalReact = /\bReact\.use[A-Z]/.test(script.text);
@@ -63,7 +70,10 @@ export function reactImportEdits(script: Script, wish: ImportWish, usesLeft: (na
     const from = quoted('react', style);
     const first = script.ast.program.body.find((node) => t.isImportDeclaration(node));
     const text = `import { ${wish.add.join(', ')} } from ${from}${style.semicolon}${style.newline}`;
-    return { call: (name) => name, edits: wish.add.length ? [{ start: first?.start ?? 0, end: first?.start ?? 0, text }] : [] };
+    return {
+      call: (name) => name,
+      edits: wish.add.length ? [{ start: first?.start ?? 0, end: first?.start ?? 0, text }] : [],
+    };
   }
   const present = new Map(list.map((node) => [specifierName(node), node]));
   const local = (name: string): string => {
@@ -76,7 +86,13 @@ export function reactImportEdits(script: Script, wish: ImportWish, usesLeft: (na
   return { call: local, edits: listEdits(script, list, present, missing, gone) };
 }
 
-function listEdits(script: Script, list: t.Node[], present: Map<string | undefined, t.Node>, missing: string[], gone: string[]): TextEdit[] {
+function listEdits(
+  script: Script,
+  list: t.Node[],
+  present: Map<string | undefined, t.Node>,
+  missing: string[],
+  gone: string[],
+): TextEdit[] {
   const whole = dropWholeImport(script, list, gone, missing);
   if (whole) return whole;
   const goneNodes = new Set(gone.map((name) => present.get(name)));
@@ -88,12 +104,21 @@ function listEdits(script: Script, list: t.Node[], present: Map<string | undefin
     const before = list[index - 1];
     const lead = before ? script.text.slice(before.end ?? 0, node.start ?? 0) : '';
     const name = specifierName(node) ?? '';
-    if (!goneNodes.has(node)) return [{ lead, name, text: script.text.slice(node.start ?? 0, node.end ?? 0), isType: t.isImportSpecifier(node) && node.importKind === 'type' }];
+    if (!goneNodes.has(node))
+      return [
+        {
+          lead,
+          name,
+          text: script.text.slice(node.start ?? 0, node.end ?? 0),
+          isType: t.isImportSpecifier(node) && node.importKind === 'type',
+        },
+      ];
     const replacement = waiting.shift();
     return replacement === undefined ? [] : [{ lead, name: replacement, text: replacement, isType: false }];
   });
   const common = entries[1]?.lead ?? (list[1] ? script.text.slice(first.end ?? 0, list[1].start ?? 0) : ', ');
-  for (const name of waiting) entries.splice(placeFor(name, entries), 0, { lead: common, name, text: name, isType: false });
+  for (const name of waiting)
+    entries.splice(placeFor(name, entries), 0, { lead: common, name, text: name, isType: false });
   const text = entries.map((entry, index) => (index === 0 ? '' : entry.lead || common) + entry.text).join('');
   return [{ start: first.start ?? 0, end: last.end ?? 0, text }];
 }
@@ -102,7 +127,8 @@ function listEdits(script: Script, list: t.Node[], present: Map<string | undefin
 function placeFor(name: string, entries: readonly { name: string; isType: boolean }[]): number {
   const values = entries.filter((entry) => !entry.isType).map((entry) => entry.name);
   const sorted = values.every((value, index) => index === 0 || (values[index - 1] ?? '') <= value);
-  const fits = (entry: { name: string; isType: boolean }): boolean => !entry.isType && (sorted ? entry.name < name : /^use[A-Z]/.test(entry.name));
+  const fits = (entry: { name: string; isType: boolean }): boolean =>
+    !entry.isType && (sorted ? entry.name < name : /^use[A-Z]/.test(entry.name));
   const after = entries.map(fits).lastIndexOf(true);
   if (after >= 0) return after + 1;
   return sorted ? 0 : values.length;
@@ -111,7 +137,9 @@ function placeFor(name: string, entries: readonly { name: string; isType: boolea
 /** Where every name of an import goes and none comes, the import goes with its line. */
 function dropWholeImport(script: Script, list: t.Node[], gone: string[], missing: string[]): TextEdit[] | undefined {
   if (missing.length || gone.length !== list.length) return undefined;
-  const declaration = script.ast.program.body.find((node) => t.isImportDeclaration(node) && node.specifiers.some((specifier) => specifier === list[0]));
+  const declaration = script.ast.program.body.find(
+    (node) => t.isImportDeclaration(node) && node.specifiers.some((specifier) => specifier === list[0]),
+  );
   if (!t.isImportDeclaration(declaration)) return undefined;
   const other = declaration.specifiers.find((specifier) => !t.isImportSpecifier(specifier));
   if (other) {

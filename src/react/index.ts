@@ -98,17 +98,19 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
   const forms: ReactForm[] = [];
   for (const site of sitesOf(script, workspace, settings)) {
     for (const approach of reactApproaches) {
-      const fieldNames = approach.recognise(site);
-      if (!fieldNames) continue;
-      const { read } = approach;
-      const element = site.region.element && isInside(site.region.element, site.component.path) && site.regions.length > 1 ? site.region.element : site.component.path;
+      const found = approach.recognise(site);
+      if (!found) continue;
+      const element =
+        site.region.element && isInside(site.region.element, site.component.path) && site.regions.length > 1
+          ? site.region.element
+          : site.component.path;
       forms.push({
         name: nameOfSite(site),
         component: site.component.name,
         line: script.lines.lineAt(element.node.start ?? 0),
         approach,
-        fieldNames,
-        read: read ? () => read(site) : undefined,
+        fieldNames: found.fields,
+        read: found.read,
       });
       break;
     }

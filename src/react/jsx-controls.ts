@@ -23,7 +23,16 @@ export interface JsxControl {
   label: string | undefined;
 }
 
-const valueAttributes = ['value', 'checked', 'selected', 'modelValue', 'date', 'selectedValue', 'isSelected', 'isChecked'];
+const valueAttributes = [
+  'value',
+  'checked',
+  'selected',
+  'modelValue',
+  'date',
+  'selectedValue',
+  'isSelected',
+  'isChecked',
+];
 const silentTypes = ['submit', 'button', 'reset', 'image', 'hidden'];
 
 /** The tag of an element as written: `input`, `Form.Item`. */
@@ -73,7 +82,10 @@ function visibleText(node: t.Node): string {
 }
 
 function tidy(text: string): string | undefined {
-  const words = text.replace(/\s+/g, ' ').trim().replace(/[:*\s]+$/, '');
+  const words = text
+    .replace(/\s+/g, ' ')
+    .trim()
+    .replace(/[:*\s]+$/, '');
   return words === '' ? undefined : words;
 }
 
@@ -88,7 +100,8 @@ function labelsById(root: NodePath, text: string): Map<string, string> {
     JSXElement(element) {
       const target = attributesOf(element).find((candidate) => candidate.name === 'htmlFor');
       const words = tidy(visibleText(element.node));
-      if (target?.value && words) labels.set(text.slice(target.value.node.start ?? 0, target.value.node.end ?? 0), words);
+      if (target?.value && words)
+        labels.set(text.slice(target.value.node.start ?? 0, target.value.node.end ?? 0), words);
     },
   });
   return labels;
@@ -101,7 +114,9 @@ function mayBeControl(tag: string, attributes: JsxAttribute[], valueNames: reado
   if (tag === 'select' || tag === 'textarea') return true;
   if (!/^[A-Z]/.test(tag) && !tag.includes('.')) return false;
   const shows = attributes.some((candidate) => valueNames.includes(candidate.name));
-  const takes = attributes.some((candidate) => /^(on|set|handle|change|update)[A-Z]?/.test(candidate.name) && candidate.value);
+  const takes = attributes.some(
+    (candidate) => /^(on|set|handle|change|update)[A-Z]?/.test(candidate.name) && candidate.value,
+  );
   return (shows && takes) || takes;
 }
 
@@ -120,7 +135,9 @@ export function controlsIn(root: NodePath, text: string, ownValueNames: readonly
       if (!mayBeControl(tag, attributes, valueNames)) return;
       const plain = (name: string): string | undefined => attributes.find((candidate) => candidate.name === name)?.text;
       const id = attributes.find((candidate) => candidate.name === 'id')?.value;
-      const wrapping = element.findParent((parent) => parent.isJSXElement() && tagOf(parent as NodePath<t.JSXElement>) === 'label');
+      const wrapping = element.findParent(
+        (parent) => parent.isJSXElement() && tagOf(parent as NodePath<t.JSXElement>) === 'label',
+      );
       const label =
         (id ? labels.get(text.slice(id.node.start ?? 0, id.node.end ?? 0)) : undefined) ??
         (wrapping ? tidy(visibleText(wrapping.node)) : undefined) ??

@@ -6,6 +6,10 @@ import { attributesOf, controlsIn, tagOf } from './jsx-controls.js';
 
 /** Whether a component calls a function or renders a component of an npm package. */
 export function usesPackage(site: FormSite, packages: RegExp, names: RegExp): boolean {
+  const imported = site.script.ast.program.body.some(
+    (node) => t.isImportDeclaration(node) && packages.test(node.source.value),
+  );
+  if (!imported) return false;
   let found = false;
   site.component.path.traverse({
     CallExpression(call) {
@@ -30,12 +34,19 @@ export function namedFields(site: FormSite, calls: RegExp): string[] {
   root.traverse({
     JSXElement(element) {
       const attributes = attributesOf(element);
-      const isControl = /^(input|select|textarea|Field|FastField|Controller|FieldArray)$/.test(tagOf(element)) || tagOf(element).endsWith('.Field') || tagOf(element).endsWith('.AppField');
+      const isControl =
+        /^(input|select|textarea|Field|FastField|Controller|FieldArray)$/.test(tagOf(element)) ||
+        tagOf(element).endsWith('.Field') ||
+        tagOf(element).endsWith('.AppField');
       if (isControl) add(attributes.find((attribute) => attribute.name === 'name')?.text);
     },
     CallExpression(call) {
       const callee = call.node.callee;
-      const called = t.isIdentifier(callee) ? callee.name : t.isMemberExpression(callee) && t.isIdentifier(callee.property) ? callee.property.name : '';
+      const called = t.isIdentifier(callee)
+        ? callee.name
+        : t.isMemberExpression(callee) && t.isIdentifier(callee.property)
+          ? callee.property.name
+          : '';
       const first = call.node.arguments[0];
       if (calls.test(called) && t.isStringLiteral(first)) add(first.value);
     },

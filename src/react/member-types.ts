@@ -24,7 +24,9 @@ function declared(name: string, script: Script, load: FormSite['load']): TypeInF
 }
 
 function annotationOf(node: t.Node | null | undefined): t.Node | undefined {
-  return node && 'typeAnnotation' in node && t.isTSTypeAnnotation(node.typeAnnotation) ? node.typeAnnotation.typeAnnotation : undefined;
+  return node && 'typeAnnotation' in node && t.isTSTypeAnnotation(node.typeAnnotation)
+    ? node.typeAnnotation.typeAnnotation
+    : undefined;
 }
 
 /** What tells the type of a reducer's state. */
@@ -34,7 +36,8 @@ export type StateHolder = Pick<ReducerState, 'reducer' | 'reducerScript' | 'init
 function stateType(state: StateHolder): TypeInFile | undefined {
   const script = state.reducerScript;
   const parameter = state.reducer.node.params[0];
-  const own = annotationOf(t.isAssignmentPattern(parameter) ? parameter.left : parameter) ?? state.reducer.node.returnType;
+  const own =
+    annotationOf(t.isAssignmentPattern(parameter) ? parameter.left : parameter) ?? state.reducer.node.returnType;
   if (own) return { node: t.isTSTypeAnnotation(own) ? own.typeAnnotation : own, script };
   const holder = state.reducer.parentPath;
   const whole = holder.isVariableDeclarator() ? annotationOf(holder.node.id) : undefined;
@@ -56,10 +59,18 @@ export function memberTypeText(state: StateHolder, name: string, site: FormSite)
 /** The members of the type of a reducer's state: name to type, as source text. */
 export function stateMembers(state: StateHolder, load: FormSite['load']): Map<string, string> {
   let found = stateType(state);
-  for (let depth = 0; found && t.isTSTypeReference(found.node) && t.isIdentifier(found.node.typeName) && depth < 4; depth++) {
+  for (
+    let depth = 0;
+    found && t.isTSTypeReference(found.node) && t.isIdentifier(found.node.typeName) && depth < 4;
+    depth++
+  ) {
     found = declared(found.node.typeName.name, found.script, load);
   }
-  const members = t.isTSTypeLiteral(found?.node) ? found.node.members : t.isTSInterfaceBody(found?.node) ? found.node.body : [];
+  const members = t.isTSTypeLiteral(found?.node)
+    ? found.node.members
+    : t.isTSInterfaceBody(found?.node)
+      ? found.node.body
+      : [];
   const texts = new Map<string, string>();
   for (const member of members) {
     if (!found || !t.isTSPropertySignature(member) || !t.isIdentifier(member.key) || !member.typeAnnotation) continue;

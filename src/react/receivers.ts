@@ -16,7 +16,11 @@ export interface Receiver {
   stable: boolean;
 }
 
-function functionBehind(site: FormSite, path: NodePath, imported: { module: string; name: string } | undefined): { fn: FunctionPath; script: Script } | undefined {
+function functionBehind(
+  site: FormSite,
+  path: NodePath,
+  imported: { module: string; name: string } | undefined,
+): { fn: FunctionPath; script: Script } | undefined {
   if (imported) {
     const script = imported.module.startsWith('.') ? site.load(site.script.file, imported.module) : undefined;
     const fn = script ? exportedFunction(script, imported.name) : undefined;
@@ -39,7 +43,10 @@ function declaredText(script: Script, fn: FunctionPath, index: number, member: s
   const text = annotation ? script.text.slice(annotation.start ?? 0, annotation.end ?? 0) : '';
   if (member === undefined) return text;
   const named = /^:\s*(?:Readonly<)?(\w+)>?$/.exec(text)?.[1];
-  const body = named ? (new RegExp(`(?:interface|type)\\s+${named}\\b[^{]*(\\{[\\s\\S]*?\\n\\}|\\{[^}]*\\})`).exec(script.text)?.[1] ?? '') : text;
+  const body = named
+    ? (new RegExp(`(?:interface|type)\\s+${named}\\b[^{]*(\\{[\\s\\S]*?\\n\\}|\\{[^}]*\\})`).exec(script.text)?.[1] ??
+      '')
+    : text;
   return new RegExp(`\\b${member}\\??\\s*:\\s*([^;\\n]+)`).exec(body)?.[1] ?? '';
 }
 
@@ -48,7 +55,12 @@ function localName(fn: FunctionPath, member: string): string | undefined {
   const pattern = fn.node.params[0];
   if (!t.isObjectPattern(pattern)) return undefined;
   for (const property of pattern.properties) {
-    if (t.isObjectProperty(property) && t.isIdentifier(property.key, { name: member }) && t.isIdentifier(property.value)) return property.value.name;
+    if (
+      t.isObjectProperty(property) &&
+      t.isIdentifier(property.key, { name: member }) &&
+      t.isIdentifier(property.value)
+    )
+      return property.value.name;
   }
   return undefined;
 }
@@ -66,11 +78,17 @@ function usesOf(fn: FunctionPath, local: string | undefined): { updater: boolean
   return { updater, listed };
 }
 
-function judge(found: { fn: FunctionPath; script: Script } | undefined, index: number, member: string | undefined, wrapped: boolean): Receiver {
+function judge(
+  found: { fn: FunctionPath; script: Script } | undefined,
+  index: number,
+  member: string | undefined,
+  wrapped: boolean,
+): Receiver {
   if (!found) return { updater: false, typed: true, stable: false };
   const written = declaredText(found.script, found.fn, index, member);
   const parameter = found.fn.node.params[index];
-  const local = member === undefined ? (t.isIdentifier(parameter) ? parameter.name : undefined) : localName(found.fn, member);
+  const local =
+    member === undefined ? (t.isIdentifier(parameter) ? parameter.name : undefined) : localName(found.fn, member);
   const uses = usesOf(found.fn, local);
   return { updater: /SetStateAction/.test(written) || uses.updater, typed: true, stable: wrapped || uses.listed };
 }
@@ -86,7 +104,8 @@ export function receiverOf(site: FormSite, reference: NodePath): Receiver {
     const opening = attribute.parentPath;
     if (!opening.isJSXOpeningElement()) return { updater: false, typed: true, stable: false };
     const tag = opening.get('name') as NodePath;
-    const found = tag.isJSXIdentifier() && /^[A-Z]/.test(tag.node.name) ? functionBehind(site, tag, importOfTag(tag)) : undefined;
+    const found =
+      tag.isJSXIdentifier() && /^[A-Z]/.test(tag.node.name) ? functionBehind(site, tag, importOfTag(tag)) : undefined;
     const member = t.isJSXIdentifier(attribute.node.name) ? attribute.node.name.name : undefined;
     return judge(found, 0, member, found ? /\bmemo\(/.test(textAround(found)) : false);
   }
@@ -95,7 +114,9 @@ export function receiverOf(site: FormSite, reference: NodePath): Receiver {
     const found = functionBehind(site, callee, importOf(callee));
     const isHook = callee.isIdentifier() && /^use[A-Z]/.test(callee.node.name);
     const receiver = judge(found, reference.key, undefined, isHook);
-    return callee.isMemberExpression() ? receiver : { ...receiver, typed: found !== undefined && found.script.typescript };
+    return callee.isMemberExpression()
+      ? receiver
+      : { ...receiver, typed: found !== undefined && found.script.typescript };
   }
   return { updater: false, typed: false, stable: false };
 }

@@ -66,7 +66,10 @@ function topLevel(script: Script): TopLevel[] {
     const exported = statement.isExportNamedDeclaration() || statement.isExportDefaultDeclaration();
     const node = t.isExportNamedDeclaration(statement.node) ? statement.node.declaration : statement.node;
     const names =
-      t.isTSTypeAliasDeclaration(node) || t.isTSInterfaceDeclaration(node) || t.isFunctionDeclaration(node) || t.isTSEnumDeclaration(node)
+      t.isTSTypeAliasDeclaration(node) ||
+      t.isTSInterfaceDeclaration(node) ||
+      t.isFunctionDeclaration(node) ||
+      t.isTSEnumDeclaration(node)
         ? [node.id?.name ?? '']
         : t.isVariableDeclaration(node) && node.declarations.length === 1
           ? Object.keys(t.getBindingIdentifiers(node))
@@ -87,12 +90,19 @@ function within(inner: Gone, outers: readonly Gone[]): boolean {
  * @param written the text that comes in their place: a name in it is still needed
  * @param mayDropExports whether an exported declaration may go, too
  */
-export function retirementOf(script: Script, gone: readonly Gone[], written: string, mayDropExports: (name: string) => boolean): Retirement {
+export function retirementOf(
+  script: Script,
+  gone: readonly Gone[],
+  written: string,
+  mayDropExports: (name: string) => boolean,
+): Retirement {
   const words = new Set(written.match(/[A-Za-z_$][\w$]*/g) ?? []);
   const outers: Gone[] = [...gone];
   const retired: TopLevel[] = [];
-  const candidates = topLevel(script).filter(({ name, exported }) => !words.has(name) && (!exported || mayDropExports(name)));
-  for (let again = true; again; ) {
+  const candidates = topLevel(script).filter(
+    ({ name, exported }) => !words.has(name) && (!exported || mayDropExports(name)),
+  );
+  for (let again = true; again;) {
     again = false;
     for (const candidate of candidates) {
       if (retired.includes(candidate)) continue;
@@ -114,7 +124,12 @@ export function retirementOf(script: Script, gone: readonly Gone[], written: str
   }
   const names = retired.map(({ name, statement }) => ({ name, ...place(statement.node) }));
   edits.push(...importEdits(script, outers, words));
-  return { edits, names, comments: comments.sort((a, b) => a.start - b.start), deadReactNames: deadReactNames(script, outers, words) };
+  return {
+    edits,
+    names,
+    comments: comments.sort((a, b) => a.start - b.start),
+    deadReactNames: deadReactNames(script, outers, words),
+  };
 }
 
 /** A statement with the comments directly above it, and every comment that goes with it. */
@@ -141,8 +156,14 @@ function deadReactNames(script: Script, outers: readonly Gone[], words: Readonly
     return node.specifiers.flatMap((specifier) => {
       const { name } = specifier.local;
       const found = references.get(name) ?? [];
-      const dead = t.isImportSpecifier(specifier) && !words.has(name) && found.length > 0 && found.every((reference) => within(reference, outers));
-      return dead && t.isImportSpecifier(specifier) && t.isIdentifier(specifier.imported) ? [specifier.imported.name] : [];
+      const dead =
+        t.isImportSpecifier(specifier) &&
+        !words.has(name) &&
+        found.length > 0 &&
+        found.every((reference) => within(reference, outers));
+      return dead && t.isImportSpecifier(specifier) && t.isIdentifier(specifier.imported)
+        ? [specifier.imported.name]
+        : [];
     });
   });
 }
@@ -166,7 +187,11 @@ function importEdits(script: Script, outers: readonly Gone[], words: ReadonlySet
   return edits;
 }
 
-function specifierEdits(node: t.ImportDeclaration, dead: t.ImportDeclaration['specifiers'], script: Script): Retirement['edits'] {
+function specifierEdits(
+  node: t.ImportDeclaration,
+  dead: t.ImportDeclaration['specifiers'],
+  script: Script,
+): Retirement['edits'] {
   const named = node.specifiers.filter((specifier) => t.isImportSpecifier(specifier));
   const edits: Retirement['edits'] = [];
   for (const specifier of dead) {
@@ -174,8 +199,10 @@ function specifierEdits(node: t.ImportDeclaration, dead: t.ImportDeclaration['sp
     const next = named[index + 1];
     const previous = named[index - 1];
     if (next) edits.push({ start: specifier.start ?? 0, end: next.start ?? 0, text: '' });
-    else if (previous && !dead.includes(previous)) edits.push({ start: previous.end ?? 0, end: specifier.end ?? 0, text: '' });
-    else if (!previous && named.length === 1 && node.specifiers.length === 1) edits.push({ ...wholeLines(script.text, place(node)), text: '' });
+    else if (previous && !dead.includes(previous))
+      edits.push({ start: previous.end ?? 0, end: specifier.end ?? 0, text: '' });
+    else if (!previous && named.length === 1 && node.specifiers.length === 1)
+      edits.push({ ...wholeLines(script.text, place(node)), text: '' });
   }
   return edits;
 }

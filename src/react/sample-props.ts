@@ -24,8 +24,16 @@ interface Sampler {
 function namedType(name: string, script: Script, load: FormSite['load'], depth = 0): TypeAt | undefined {
   for (const statement of script.ast.program.body) {
     const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
-    if ((t.isTSInterfaceDeclaration(node) || t.isTSTypeAliasDeclaration(node) || t.isTSEnumDeclaration(node)) && node.id.name === name) return { node, script };
-    if (t.isImportDeclaration(statement) && depth < 4 && statement.specifiers.some((specifier) => specifier.local.name === name)) {
+    if (
+      (t.isTSInterfaceDeclaration(node) || t.isTSTypeAliasDeclaration(node) || t.isTSEnumDeclaration(node)) &&
+      node.id.name === name
+    )
+      return { node, script };
+    if (
+      t.isImportDeclaration(statement) &&
+      depth < 4 &&
+      statement.specifiers.some((specifier) => specifier.local.name === name)
+    ) {
       const other = load(script.file, statement.source.value);
       const found = other ? namedType(name, other, load, depth + 1) : undefined;
       if (found) return found;
@@ -34,27 +42,42 @@ function namedType(name: string, script: Script, load: FormSite['load'], depth =
   return undefined;
 }
 
-function membersOf(type: TypeAt, load: FormSite['load'], depth = 0): { member: t.TSPropertySignature | t.TSMethodSignature; script: Script }[] {
+function membersOf(
+  type: TypeAt,
+  load: FormSite['load'],
+  depth = 0,
+): { member: t.TSPropertySignature | t.TSMethodSignature; script: Script }[] {
   const { node, script } = type;
   if (depth > 5) return [];
   const own = (list: t.Node[]): { member: t.TSPropertySignature | t.TSMethodSignature; script: Script }[] =>
-    list.flatMap((member) => (t.isTSPropertySignature(member) || t.isTSMethodSignature(member) ? [{ member, script }] : []));
+    list.flatMap((member) =>
+      t.isTSPropertySignature(member) || t.isTSMethodSignature(member) ? [{ member, script }] : [],
+    );
   if (t.isTSTypeLiteral(node)) return own(node.members);
   if (t.isTSInterfaceDeclaration(node)) {
-    const parents = (node.extends ?? []).flatMap((parent) => (t.isIdentifier(parent.expression) ? membersNamed(parent.expression.name, script, load, depth) : []));
+    const parents = (node.extends ?? []).flatMap((parent) =>
+      t.isIdentifier(parent.expression) ? membersNamed(parent.expression.name, script, load, depth) : [],
+    );
     return [...parents, ...own(node.body.body)];
   }
   if (t.isTSTypeAliasDeclaration(node)) return membersOf({ node: node.typeAnnotation, script }, load, depth + 1);
-  if (t.isTSIntersectionType(node)) return node.types.flatMap((part) => membersOf({ node: part, script }, load, depth + 1));
+  if (t.isTSIntersectionType(node))
+    return node.types.flatMap((part) => membersOf({ node: part, script }, load, depth + 1));
   if (t.isTSTypeReference(node) && t.isIdentifier(node.typeName)) {
     const inner = node.typeParameters?.params[0];
-    if (inner && /^(Readonly|PropsWithChildren|Partial|Required)$/.test(node.typeName.name)) return membersOf({ node: inner, script }, load, depth + 1);
+    if (inner && /^(Readonly|PropsWithChildren|Partial|Required)$/.test(node.typeName.name))
+      return membersOf({ node: inner, script }, load, depth + 1);
     return membersNamed(node.typeName.name, script, load, depth);
   }
   return [];
 }
 
-function membersNamed(name: string, script: Script, load: FormSite['load'], depth: number): ReturnType<typeof membersOf> {
+function membersNamed(
+  name: string,
+  script: Script,
+  load: FormSite['load'],
+  depth: number,
+): ReturnType<typeof membersOf> {
   const found = namedType(name, script, load);
   return found ? membersOf(found, load, depth + 1) : [];
 }
@@ -88,7 +111,8 @@ function samplerWith(load: FormSite['load']): Sampler {
       if (t.isTSLiteralType(node)) return script.text.slice(node.literal.start ?? 0, node.literal.end ?? 0);
       if (t.isTSArrayType(node)) return listSource(node.elementType);
       if (t.isTSTypeOperator(node)) return inner(node.typeAnnotation);
-      if (t.isTSTupleType(node)) return `[${node.elementTypes.map((element) => inner(t.isTSNamedTupleMember(element) ? element.elementType : element)).join(', ')}]`;
+      if (t.isTSTupleType(node))
+        return `[${node.elementTypes.map((element) => inner(t.isTSNamedTupleMember(element) ? element.elementType : element)).join(', ')}]`;
       if (t.isTSUnionType(node)) {
         const useful = node.types.find((part) => !t.isTSNullKeyword(part) && !t.isTSUndefinedKeyword(part));
         return useful ? inner(useful) : 'undefined';
@@ -97,12 +121,16 @@ function samplerWith(load: FormSite['load']): Sampler {
       if (t.isTSEnumDeclaration(node)) return '0';
       const members = membersOf({ node, script }, load);
       if (!members.length) return t.isTSTypeAliasDeclaration(node) ? inner(node.typeAnnotation) : 'undefined';
-      const parts = members.map(({ member, script: home }) => `${JSON.stringify(keyOf(member))}: ${memberSource(member, home)}`);
+      const parts = members.map(
+        ({ member, script: home }) => `${JSON.stringify(keyOf(member))}: ${memberSource(member, home)}`,
+      );
       return `{ ${parts.join(', ')} }`;
 
       function memberSource(member: t.TSPropertySignature | t.TSMethodSignature, home: Script): string {
         if (t.isTSMethodSignature(member)) return functionSource(member.typeAnnotation, keyOf(member));
-        return member.typeAnnotation ? sampler.valueOf({ node: member.typeAnnotation, script: home }, keyOf(member), depth + 1) : 'undefined';
+        return member.typeAnnotation
+          ? sampler.valueOf({ node: member.typeAnnotation, script: home }, keyOf(member), depth + 1)
+          : 'undefined';
       }
 
       function listSource(element: t.Node): string {
@@ -145,7 +173,8 @@ function functionSource(result: t.Node | null | undefined, name: string): string
 function typeOfProps(fn: FunctionPath): t.Node | undefined {
   const parameter = fn.node.params[0];
   const pattern = t.isAssignmentPattern(parameter) ? parameter.left : parameter;
-  if (pattern && 'typeAnnotation' in pattern && t.isTSTypeAnnotation(pattern.typeAnnotation)) return pattern.typeAnnotation.typeAnnotation;
+  if (pattern && 'typeAnnotation' in pattern && t.isTSTypeAnnotation(pattern.typeAnnotation))
+    return pattern.typeAnnotation.typeAnnotation;
   let holder: NodePath | null = fn.parentPath;
   while (holder?.isCallExpression()) {
     const given = holder.node.typeParameters?.params;
@@ -153,7 +182,8 @@ function typeOfProps(fn: FunctionPath): t.Node | undefined {
     holder = holder.parentPath;
   }
   const id = holder?.isVariableDeclarator() ? holder.node.id : undefined;
-  const written = t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation) ? id.typeAnnotation.typeAnnotation : undefined;
+  const written =
+    t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation) ? id.typeAnnotation.typeAnnotation : undefined;
   return t.isTSTypeReference(written) ? written.typeParameters?.params[0] : undefined;
 }
 
@@ -165,24 +195,45 @@ function untypedProps(fn: FunctionPath): SampleComponent['props'] {
     for (const property of pattern.properties) {
       if (!t.isObjectProperty(property) || !t.isIdentifier(property.key)) continue;
       const value = t.isAssignmentPattern(property.value) ? property.value.left : property.value;
-      names.set(property.key.name, { local: t.isIdentifier(value) ? value.name : undefined, optional: t.isAssignmentPattern(property.value) });
+      names.set(property.key.name, {
+        local: t.isIdentifier(value) ? value.name : undefined,
+        optional: t.isAssignmentPattern(property.value),
+      });
     }
   } else if (t.isIdentifier(pattern)) {
     for (const reference of fn.scope.getBinding(pattern.name)?.referencePaths ?? []) {
       const member = reference.parentPath;
-      if (member?.isMemberExpression() && t.isIdentifier(member.node.property) && !member.node.computed) names.set(member.node.property.name, { local: undefined, optional: false });
+      if (member?.isMemberExpression() && t.isIdentifier(member.node.property) && !member.node.computed)
+        names.set(member.node.property.name, { local: undefined, optional: false });
     }
   }
   return [...names]
     .filter(([name, { optional }]) => !optional && name !== 'children')
     .map(([name, { local }]) => {
       const references = local === undefined ? [] : (fn.scope.getBinding(local)?.referencePaths ?? []);
-      const called = references.some((reference) => reference.parentPath?.isCallExpression() && reference.key === 'callee');
-      const listed = references.some((reference) => reference.parentPath?.isMemberExpression() && t.isIdentifier(reference.parentPath.node.property) && /^(map|forEach|filter|find|length|indexOf|includes|some|every|join)$/.test(reference.parentPath.node.property.name));
-      const indexed = references.some((reference) => reference.parentPath?.isMemberExpression() && reference.parentPath.node.computed && reference.key === 'object');
+      const called = references.some(
+        (reference) => reference.parentPath?.isCallExpression() && reference.key === 'callee',
+      );
+      const listed = references.some(
+        (reference) =>
+          reference.parentPath?.isMemberExpression() &&
+          t.isIdentifier(reference.parentPath.node.property) &&
+          /^(map|forEach|filter|find|length|indexOf|includes|some|every|join)$/.test(
+            reference.parentPath.node.property.name,
+          ),
+      );
+      const indexed = references.some(
+        (reference) =>
+          reference.parentPath?.isMemberExpression() &&
+          reference.parentPath.node.computed &&
+          reference.key === 'object',
+      );
       if (called || /^(on|set|handle)[A-Z]/.test(name)) return { name, source: spySource(name) };
       const word = sampleText(name.replace(/s$/, ''));
-      return { name, source: listed || indexed ? JSON.stringify([`${word} one`, `${word} two`]) : JSON.stringify(sampleText(name)) };
+      return {
+        name,
+        source: listed || indexed ? JSON.stringify([`${word} one`, `${word} two`]) : JSON.stringify(sampleText(name)),
+      };
     });
 }
 
@@ -199,7 +250,8 @@ function exportedAs(script: Script, name: string): string | undefined {
     if (statement.declaration && name in t.getBindingIdentifiers(statement.declaration, false, true)) return name;
     if (t.isClassDeclaration(statement.declaration) && statement.declaration.id?.name === name) return name;
     for (const specifier of statement.specifiers) {
-      if (t.isExportSpecifier(specifier) && specifier.local.name === name) return t.isIdentifier(specifier.exported) ? specifier.exported.name : specifier.exported.value;
+      if (t.isExportSpecifier(specifier) && specifier.local.name === name)
+        return t.isIdentifier(specifier.exported) ? specifier.exported.name : specifier.exported.value;
     }
   }
   return undefined;
@@ -216,7 +268,11 @@ export function sampleComponent(script: Script, name: string, load: FormSite['lo
   const props = membersOf({ node: type, script }, load).flatMap(({ member, script: home }) => {
     const key = keyOf(member);
     if (key === 'children' || key === 'ref') return [];
-    const source = t.isTSMethodSignature(member) ? functionSource(member.typeAnnotation, key) : member.typeAnnotation ? sampler.valueOf({ node: member.typeAnnotation, script: home }, key, 0) : 'undefined';
+    const source = t.isTSMethodSignature(member)
+      ? functionSource(member.typeAnnotation, key)
+      : member.typeAnnotation
+        ? sampler.valueOf({ node: member.typeAnnotation, script: home }, key, 0)
+        : 'undefined';
     const optional = member.optional === true && !/^\(?spy\(|^\(\(\.\.\.values/.test(source);
     return optional || source === 'undefined' ? [] : [{ name: key, source }];
   });

@@ -9,13 +9,21 @@ import { indentAt } from '../source/style.js';
  * Comments that belong to a declaration go with it; those above the first one stay.
  * @param replacement the new text, given the indentation of its line
  */
-export function removeStateEdits(model: FormModel, script: Script, replacement: (indent: string) => string): RewritePlan['edits'] {
-  const states = model.declarations.filter((declaration) => declaration.role === 'state').sort((a, b) => a.span.start - b.span.start);
+export function removeStateEdits(
+  model: FormModel,
+  script: Script,
+  replacement: (indent: string) => string,
+): RewritePlan['edits'] {
+  const states = model.declarations
+    .filter((declaration) => declaration.role === 'state')
+    .sort((a, b) => a.span.start - b.span.start);
   const place = placeOfState(model);
   const edits: RewritePlan['edits'] = [];
   for (const declaration of states) {
     const { span } = declaration;
-    const field = model.fields.find((candidate) => candidate.declared.start >= span.start && candidate.declared.end <= span.end);
+    const field = model.fields.find(
+      (candidate) => candidate.declared.start >= span.start && candidate.declared.end <= span.end,
+    );
     const comments = span === place ? [] : (field?.commentsBefore ?? []);
     let { start, end } = span;
     for (const comment of [...comments].reverse()) {
@@ -29,11 +37,18 @@ export function removeStateEdits(model: FormModel, script: Script, replacement: 
     const { statement } = declaration;
     if (span === place && statement) {
       const indent = indentAt(script.text, statement.start);
-      edits.push({ file: model.file, start: statement.start, end: statement.start, text: `${replacement(indent)}${newlineOf(script.text)}${indent}` });
+      edits.push({
+        file: model.file,
+        start: statement.start,
+        end: statement.start,
+        text: `${replacement(indent)}${newlineOf(script.text)}${indent}`,
+      });
       edits.push({ file: model.file, start, end, text: '' });
-    } else if (span === place) edits.push({ file: model.file, start, end, text: replacement(indentAt(script.text, start)) });
+    } else if (span === place)
+      edits.push({ file: model.file, start, end, text: replacement(indentAt(script.text, start)) });
     else if (statement) edits.push({ ...span, text: '' });
-    else if (span.end > span.start) edits.push({ file: model.file, ...wholeLines(script.text, { start, end }), text: '' });
+    else if (span.end > span.start)
+      edits.push({ file: model.file, ...wholeLines(script.text, { start, end }), text: '' });
   }
   return mergedTouching(edits);
 }
@@ -44,7 +59,9 @@ function newlineOf(text: string): string {
 
 /** The declaration whose place the new state takes: the first one behind everything that initial values need. */
 export function placeOfState(model: FormModel): FormModel['declarations'][number]['span'] {
-  const states = model.declarations.filter((declaration) => declaration.role === 'state').sort((a, b) => a.span.start - b.span.start);
+  const states = model.declarations
+    .filter((declaration) => declaration.role === 'state')
+    .sort((a, b) => a.span.start - b.span.start);
   const needed = Math.max(-1, ...model.fields.map((field) => field.initial.needsFrom ?? -1));
   const place = states.find((declaration) => declaration.span.start > needed) ?? states.at(-1);
   if (!place) throw new Error(`${model.name} declares no state`);

@@ -26,7 +26,11 @@ export function stateVariablesOf(component: { path: FunctionPath }): StateVariab
       const pattern = declarator.get('id');
       if (!call.node || !(call as NodePath).isCallExpression() || !pattern.isArrayPattern()) continue;
       const callPath = call as NodePath<t.CallExpression>;
-      const hook = isReactHook(callPath, 'useState') ? 'useState' : isReactHook(callPath, 'useReducer') ? 'useReducer' : undefined;
+      const hook = isReactHook(callPath, 'useState')
+        ? 'useState'
+        : isReactHook(callPath, 'useReducer')
+          ? 'useReducer'
+          : undefined;
       if (!hook) continue;
       const [first, second] = pattern.get('elements') as (NodePath | undefined)[];
       found.push({

@@ -12,7 +12,9 @@ function calleeName(call: NodePath<t.CallExpression>): string {
 /** The hook call a function is handed to as its first argument: `useEffect(() => …)`. */
 function hookAround(fn: FunctionPath): NodePath<t.CallExpression> | undefined {
   const call = fn.parentPath;
-  return call.isCallExpression() && fn.listKey === 'arguments' && fn.key === 0 && /^use[A-Z]/.test(calleeName(call)) ? call : undefined;
+  return call.isCallExpression() && fn.listKey === 'arguments' && fn.key === 0 && /^use[A-Z]/.test(calleeName(call))
+    ? call
+    : undefined;
 }
 
 function isEffect(call: NodePath<t.CallExpression> | undefined): boolean {
@@ -61,10 +63,15 @@ function comesAfter(fn: FunctionPath, path: NodePath, isChange: (call: t.CallExp
  * and neither waited nor changed anything before.
  * @param isChange tells calls that change the form's state
  */
-export function readsLatest(path: NodePath, component: FunctionPath, isChange: (call: t.CallExpression) => boolean): boolean {
+export function readsLatest(
+  path: NodePath,
+  component: FunctionPath,
+  isChange: (call: t.CallExpression) => boolean,
+): boolean {
   const fn = functionAround(path);
   if (!fn || fn.node === component.node || fn.node.async) return false;
-  if (functionAround(fn)?.node !== component.node) return fn.parentPath.isJSXExpressionContainer() && !comesAfter(fn, path, isChange);
+  if (functionAround(fn)?.node !== component.node)
+    return fn.parentPath.isJSXExpressionContainer() && !comesAfter(fn, path, isChange);
   if (hookAround(fn) || (fn.parentPath.isCallExpression() && fn.listKey === 'arguments')) return false;
   return !comesAfter(fn, path, isChange);
 }

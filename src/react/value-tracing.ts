@@ -36,9 +36,14 @@ export function shownField(path: NodePath, lens: Lens, depth = 0): string | unde
       const first = binding.scope.path.isFunction() ? binding.scope.path.node.params[0] : undefined;
       if (base === undefined || !first) return undefined;
       if (t.isIdentifier(first, { name: path.node.name })) return `${base}[]`;
-      return t.isObjectPattern(first) && path.node.name in t.getBindingIdentifiers(first) ? `${base}[].${path.node.name}` : undefined;
+      return t.isObjectPattern(first) && path.node.name in t.getBindingIdentifiers(first)
+        ? `${base}[].${path.node.name}`
+        : undefined;
     }
-    const init = binding.path.isVariableDeclarator() && t.isIdentifier(binding.path.node.id) ? (binding.path.get('init') as NodePath) : undefined;
+    const init =
+      binding.path.isVariableDeclarator() && t.isIdentifier(binding.path.node.id)
+        ? (binding.path.get('init') as NodePath)
+        : undefined;
     return init?.node && !init.isCallExpression() ? shownField(init, lens, depth + 1) : undefined;
   }
   if (path.isMemberExpression() || path.isOptionalMemberExpression()) {
@@ -50,7 +55,11 @@ export function shownField(path: NodePath, lens: Lens, depth = 0): string | unde
   }
   if (path.isCallExpression()) {
     for (const part of [path.get('callee') as NodePath, ...(path.get('arguments') as NodePath[])]) {
-      const inner = part.isMemberExpression() ? shownField(part.get('object'), lens, depth + 1) : part.isIdentifier() && part.key === 'callee' ? undefined : shownField(part, lens, depth + 1);
+      const inner = part.isMemberExpression()
+        ? shownField(part.get('object'), lens, depth + 1)
+        : part.isIdentifier() && part.key === 'callee'
+          ? undefined
+          : shownField(part, lens, depth + 1);
       if (inner !== undefined) return inner;
     }
     return undefined;

@@ -9,7 +9,10 @@ export type LineOf = (file: string, offset: number) => number;
 /** A form model as JSON: spans become lines, paths relative to the working folder. */
 export function inspectJson(models: readonly FormModel[], cwd: string, lineOf: LineOf): object {
   const relative = (file: string): string => path.relative(cwd, file).split(path.sep).join('/');
-  const place = (span: { file: string; start: number }): { file: string; line: number } => ({ file: relative(span.file), line: lineOf(span.file, span.start) });
+  const place = (span: { file: string; start: number }): { file: string; line: number } => ({
+    file: relative(span.file),
+    line: lineOf(span.file, span.start),
+  });
   return {
     version: 1,
     forms: models.map((model) => ({
@@ -33,8 +36,18 @@ export function inspectJson(models: readonly FormModel[], cwd: string, lineOf: L
   };
 }
 
-function fieldJson(field: Field, place: (span: { file: string; start: number }) => { file: string; line: number }): object {
-  return { name: field.name, kind: field.kind, type: field.type ?? null, initial: field.initial.text, when: field.initial.when, ...place(field.declared) };
+function fieldJson(
+  field: Field,
+  place: (span: { file: string; start: number }) => { file: string; line: number },
+): object {
+  return {
+    name: field.name,
+    kind: field.kind,
+    type: field.type ?? null,
+    initial: field.initial.text,
+    when: field.initial.when,
+    ...place(field.declared),
+  };
 }
 
 function fieldsIn(use: Use): string[] {
@@ -102,7 +115,11 @@ function useRows(model: FormModel, lineOf: LineOf, paint: Paint): string[][] {
 
 function lifeCycleLines(model: FormModel): string[] {
   const { values, submit, resets } = model.lifeCycle;
-  const starts = { constants: 'values start as constants', props: 'some values start from what the component is given', 'loaded later': 'values are loaded after the first view' }[values];
+  const starts = {
+    constants: 'values start as constants',
+    props: 'some values start from what the component is given',
+    'loaded later': 'values are loaded after the first view',
+  }[values];
   const how = {
     form: `line ${submit.line}: submit goes to ${submit.handler === undefined ? 'a handler' : cut(submit.handler, 60)}${submit.preventsDefault ? '' : ', which does not prevent the browser’s own submit'}${submit.async ? ', which waits for an answer' : ''}`,
     button: 'a button’s click sends the values; there is no form event',
@@ -112,7 +129,9 @@ function lifeCycleLines(model: FormModel): string[] {
     starts,
     how,
     ...submit.sends.map((call) => `sends ${cut(call, 80)}`),
-    ...resets.map(({ line, what }) => `line ${line}: ${what === 'all' ? 'every field goes' : 'some fields go'} back to the start`),
+    ...resets.map(
+      ({ line, what }) => `line ${line}: ${what === 'all' ? 'every field goes' : 'some fields go'} back to the start`,
+    ),
   ];
 }
 
@@ -123,18 +142,69 @@ export function inspectText(model: FormModel, cwd: string, lineOf: LineOf, paint
   const section = (title: string, body: string): void => {
     if (body) out.push('', paint.bold(title), body);
   };
-  out.push(`${paint.bold(model.name)}  ${model.framework}, ${paint.cyan(model.approach)}  ${paint.dim(`${file}:${model.line}`)}`);
-  const fields = fieldsOf(model).map((field) => [field.name, field.kind, paint.dim(cut(field.type ?? '', 40)), `starts as ${cut(field.initial.text, 40)}${field.initial.when === 'once' ? ' (once)' : ''}`]);
+  out.push(
+    `${paint.bold(model.name)}  ${model.framework}, ${paint.cyan(model.approach)}  ${paint.dim(`${file}:${model.line}`)}`,
+  );
+  const fields = fieldsOf(model).map((field) => [
+    field.name,
+    field.kind,
+    paint.dim(cut(field.type ?? '', 40)),
+    `starts as ${cut(field.initial.text, 40)}${field.initial.when === 'once' ? ' (once)' : ''}`,
+  ]);
   section(`Fields (${fields.length})`, columns(fields, { indent: '  ' }));
-  const status = model.fields.filter((field) => field.role === 'status').map((field) => [field.name, field.kind, `starts as ${cut(field.initial.text, 40)}`]);
+  const status = model.fields
+    .filter((field) => field.role === 'status')
+    .map((field) => [field.name, field.kind, `starts as ${cut(field.initial.text, 40)}`]);
   section('Status kept beside them', columns(status, { indent: '  ' }));
-  section('Controls', columns(model.controls.map((control) => [control.field, controlWords(control), paint.dim(`line ${lineOf(control.span.file, control.span.start)}`)]), { indent: '  ' }));
+  section(
+    'Controls',
+    columns(
+      model.controls.map((control) => [
+        control.field,
+        controlWords(control),
+        paint.dim(`line ${lineOf(control.span.file, control.span.start)}`),
+      ]),
+      { indent: '  ' },
+    ),
+  );
   section('Uses', columns(useRows(model, lineOf, paint), { indent: '  ' }));
-  const rules = model.rules.map((rule) => [rule.fields.join(', '), cut(rule.condition, 46), rule.message === undefined ? paint.dim('the browser’s own message') : `“${cut(rule.message, 44)}”`, `on ${rule.moment}`, paint.dim(`line ${lineOf(rule.span.file, rule.span.start)}`)]);
+  const rules = model.rules.map((rule) => [
+    rule.fields.join(', '),
+    cut(rule.condition, 46),
+    rule.message === undefined ? paint.dim('kept by the browser') : `“${cut(rule.message, 44)}”`,
+    `on ${rule.moment}`,
+    paint.dim(`line ${lineOf(rule.span.file, rule.span.start)}`),
+  ]);
   section('Rules', columns(rules, { indent: '  ' }));
-  section('Life cycle', lifeCycleLines(model).map((line) => `  ${line}`).join('\n'));
-  section('Not part of the form', columns(model.others.map((other) => [other.name, other.why, paint.dim(`line ${other.line}`)]), { indent: '  ' }));
-  section('Not understood', columns(model.unclear.map((one) => [cut(one.what, 40), one.why, paint.dim(`line ${lineOf(one.span.file, one.span.start)}`)]), { indent: '  ' }));
-  out.push('', paint.dim(`${counted(model.stateVariables, 'state variable')}, ${counted(model.handlers, 'handler')} that change${model.handlers === 1 ? 's' : ''} fields`));
+  section(
+    'Life cycle',
+    lifeCycleLines(model)
+      .map((line) => `  ${line}`)
+      .join('\n'),
+  );
+  section(
+    'Not part of the form',
+    columns(
+      model.others.map((other) => [other.name, other.why, paint.dim(`line ${other.line}`)]),
+      { indent: '  ' },
+    ),
+  );
+  section(
+    'Not understood',
+    columns(
+      model.unclear.map((one) => [
+        cut(one.what, 40),
+        one.why,
+        paint.dim(`line ${lineOf(one.span.file, one.span.start)}`),
+      ]),
+      { indent: '  ' },
+    ),
+  );
+  out.push(
+    '',
+    paint.dim(
+      `${counted(model.stateVariables, 'state variable')}, ${counted(model.handlers, 'handler')} that change${model.handlers === 1 ? 's' : ''} fields`,
+    ),
+  );
   return out.join('\n');
 }

@@ -45,7 +45,15 @@ function diffText(rewrite: Rewrite, cwd: string, paint: Paint): string {
   return rewrite.files
     .map(({ file, before, after }) => {
       const name = relative(file);
-      const patch = createTwoFilesPatch(before === null ? '/dev/null' : name, after === null ? '/dev/null' : name, (before ?? '').replace(/\r\n/g, '\n'), (after ?? '').replace(/\r\n/g, '\n'), '', '', { context: 3 });
+      const patch = createTwoFilesPatch(
+        before === null ? '/dev/null' : name,
+        after === null ? '/dev/null' : name,
+        (before ?? '').replace(/\r\n/g, '\n'),
+        (after ?? '').replace(/\r\n/g, '\n'),
+        '',
+        '',
+        { context: 3 },
+      );
       return paintedPatch(patch, paint);
     })
     .join('\n');
@@ -60,7 +68,12 @@ export function ledgerText(rewrite: Rewrite, cwd: string, paint: Paint, full: bo
   const colour = { carried: paint.green, kept: paint.dim, retired: paint.yellow, 'by-hand': paint.red };
   const rows = rewrite.ledger
     .filter((line) => full || line.entry === 'by-hand')
-    .map((line) => [colour[line.entry](line.entry), `${several ? relative(line.file) : 'line'}${several ? ':' : ' '}${line.line}`, line.what.length > 44 ? `${line.what.slice(0, 43)}…` : line.what, paint.dim(line.why)]);
+    .map((line) => [
+      colour[line.entry](line.entry),
+      `${several ? relative(line.file) : 'line'}${several ? ':' : ' '}${line.line}`,
+      line.what.length > 44 ? `${line.what.slice(0, 43)}…` : line.what,
+      paint.dim(line.why),
+    ]);
   const counts = fates
     .map((fate) => ({ fate, count: rewrite.ledger.filter((line) => line.entry === fate).length }))
     .filter(({ count }) => count > 0)
@@ -73,7 +86,11 @@ export function ledgerText(rewrite: Rewrite, cwd: string, paint: Paint, full: bo
 export function figuresText(rewrite: Rewrite, paint: Paint): string {
   const { before, after } = rewrite.figures;
   const row = (name: string, a: number, b: number): string[] => [name, String(a), '→', String(b)];
-  const rows = [row('lines', before.lines, after.lines), row('state variables', before.stateVariables, after.stateVariables), row('handlers that change fields', before.handlers, after.handlers)];
+  const rows = [
+    row('lines', before.lines, after.lines),
+    row('state variables', before.stateVariables, after.stateVariables),
+    row('handlers that change fields', before.handlers, after.handlers),
+  ];
   return [paint.bold('Figures'), columns(rows, { indent: '  ', right: [1, 3] })].join('\n');
 }
 
@@ -83,9 +100,22 @@ export function rewriteText(rewrite: Rewrite, cwd: string, paint: Paint, full: b
   if (rewrite.files.length) out.push('', diffText(rewrite, cwd, paint));
   out.push('', ledgerText(rewrite, cwd, paint, full), '', figuresText(rewrite, paint));
   if (rewrite.dependencies.length) {
-    out.push('', paint.bold('Needs'), columns(rewrite.dependencies.map(({ name, range }) => [name, range]), { indent: '  ' }));
+    out.push(
+      '',
+      paint.bold('Needs'),
+      columns(
+        rewrite.dependencies.map(({ name, range }) => [name, range]),
+        { indent: '  ' },
+      ),
+    );
   }
   const byHand = rewrite.ledger.filter((line) => line.entry === 'by-hand').length;
-  if (byHand) out.push('', paint.yellow(`${counted(byHand, 'place')} would be left by hand: nothing is written unless --accept-by-hand is given`));
+  if (byHand)
+    out.push(
+      '',
+      paint.yellow(
+        `${counted(byHand, 'place')} would be left by hand: nothing is written unless --accept-by-hand is given`,
+      ),
+    );
   return out.join('\n');
 }

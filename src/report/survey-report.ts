@@ -9,8 +9,18 @@ export function surveyJson(result: SurveyResult, cwd: string): object {
   return {
     version: 1,
     root: relative(result.root) || '.',
-    files: { seen: result.files.seen, parsed: result.files.parsed, failed: result.files.failed.map(({ file, reason }) => ({ file: relative(file), reason })) },
-    forms: result.forms.map((form) => ({ ...form, id: `${relative(form.file)}#${form.name}`, file: relative(form.file), files: form.files.map(relative), findings: [] })),
+    files: {
+      seen: result.files.seen,
+      parsed: result.files.parsed,
+      failed: result.files.failed.map(({ file, reason }) => ({ file: relative(file), reason })),
+    },
+    forms: result.forms.map((form) => ({
+      ...form,
+      id: `${relative(form.file)}#${form.name}`,
+      file: relative(form.file),
+      files: form.files.map(relative),
+      findings: [],
+    })),
     findings: [],
   };
 }
@@ -27,12 +37,22 @@ export function surveyText(result: SurveyResult, cwd: string, paint: Paint): str
       String(form.fields.length),
       paint.dim(`${relative(form.file)}:${form.line}`),
     ]);
-    lines.push(columns([['FORM', 'FRAMEWORK', 'APPROACH', 'FIELDS', 'PLACE'].map((title) => paint.dim(title)), ...rows], { right: [3] }), '');
+    lines.push(
+      columns([['FORM', 'FRAMEWORK', 'APPROACH', 'FIELDS', 'PLACE'].map((title) => paint.dim(title)), ...rows], {
+        right: [3],
+      }),
+      '',
+    );
   }
-  for (const { file, reason } of result.files.failed) lines.push(paint.yellow(`could not read ${relative(file)}: ${reason}`));
+  for (const { file, reason } of result.files.failed)
+    lines.push(paint.yellow(`could not read ${relative(file)}: ${reason}`));
   if (result.files.failed.length) lines.push('');
   const approaches = new Set(result.forms.map((form) => form.approach));
-  const tail = result.forms.length ? ` in ${counted(approaches.size, 'approach').replace('approachs', 'approaches')}` : '';
-  lines.push(`${counted(result.forms.length, 'form')}${tail}; ${counted(result.files.seen, 'file')} seen, ${result.files.parsed} of them parsed`);
+  const tail = result.forms.length
+    ? ` in ${counted(approaches.size, 'approach').replace('approachs', 'approaches')}`
+    : '';
+  lines.push(
+    `${counted(result.forms.length, 'form')}${tail}; ${counted(result.files.seen, 'file')} seen, ${result.files.parsed} of them parsed`,
+  );
   return lines.join('\n');
 }

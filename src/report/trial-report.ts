@@ -8,7 +8,14 @@ export function trialJson(comparison: Comparison): object {
   return {
     version: 1,
     same: comparison.same,
-    steps: comparison.steps.map(({ step, words, before, after, same, difference }) => ({ step, words, before, after, same, difference })),
+    steps: comparison.steps.map(({ step, words, before, after, same, difference }) => ({
+      step,
+      words,
+      before,
+      after,
+      same,
+      difference,
+    })),
     renders: comparison.renders,
     complaints: comparison.complaints,
   };
@@ -25,12 +32,18 @@ function valuePanel(comparison: Comparison, paint: Paint): string {
   let last = new Map<string, string>();
   for (const { words, before } of comparison.steps) {
     const now = new Map(before.controls.map((control, index) => [`${index} ${control.label}`, shown(control)]));
-    const changed = [...now].filter(([key, value]) => last.has(key) && last.get(key) !== value).map(([key, value]) => `${key.replace(/^\d+ /, '')}: ${value}`);
+    const changed = [...now]
+      .filter(([key, value]) => last.has(key) && last.get(key) !== value)
+      .map(([key, value]) => `${key.replace(/^\d+ /, '')}: ${value}`);
     const calls = before.calls.map(({ name, arguments: given }) => `${name}(${given.join(', ')})`);
-    if (changed.length || calls.length) rows.push([words, [...changed, ...calls.map((call) => paint.cyan(call))].join('; ')]);
+    if (changed.length || calls.length)
+      rows.push([words, [...changed, ...calls.map((call) => paint.cyan(call))].join('; ')]);
     last = now;
   }
-  return columns(rows.map((row) => row.map((cell) => (cell.length > 110 ? `${cell.slice(0, 109)}…` : cell))), { indent: '  ' });
+  return columns(
+    rows.map((row) => row.map((cell) => (cell.length > 110 ? `${cell.slice(0, 109)}…` : cell))),
+    { indent: '  ' },
+  );
 }
 
 /** The answer of a trial for people. */
@@ -48,7 +61,10 @@ export function trialText(form: string, comparison: Comparison, paint: Paint, ve
   for (const text of complaints.after) out.push(paint.yellow(`  only after: ${text}`));
   for (const text of complaints.before) out.push(paint.dim(`  only before: ${text}`));
   if (renders.before !== null || renders.after !== null) {
-    out.push('', `components rendered for one typed letter: ${renders.before ?? '?'} before, ${renders.after ?? '?'} after`);
+    out.push(
+      '',
+      `components rendered for one typed letter: ${renders.before ?? '?'} before, ${renders.after ?? '?'} after`,
+    );
   }
   if (verbose) out.push('', paint.bold('Values as they changed (before)'), valuePanel(comparison, paint));
   return out.join('\n');

@@ -6,19 +6,19 @@ export interface CatalogueEntry {
   framework: string;
   title: string;
   goodFor: string;
-  /** `read`: a form in it can be rewritten; `recognised`: it is only named by the survey. */
+  /** `in full`: a form in it can be rewritten; `recognised`: it is only named by the survey. */
   reads: 'in full' | 'recognised';
   writes: boolean;
 }
 
 /** Every approach the tool knows, by framework. */
 export function allApproaches(): CatalogueEntry[] {
-  return reactApproaches.map(({ id, title, goodFor, read, write }) => ({
+  return reactApproaches.map(({ id, title, goodFor, reads, write }) => ({
     id,
     framework: 'react',
     title,
     goodFor,
-    reads: read ? 'in full' : 'recognised',
+    reads: reads ? 'in full' : 'recognised',
     writes: write !== undefined,
   }));
 }
@@ -28,5 +28,9 @@ export function coveredRewrites(): { from: string; to: string }[] {
   const all = allApproaches();
   return all
     .filter(({ reads }) => reads === 'in full')
-    .flatMap((from) => all.filter((to) => to.writes && to.id !== from.id && to.framework === from.framework).map((to) => ({ from: from.id, to: to.id })));
+    .flatMap((from) =>
+      all
+        .filter((to) => to.writes && to.id !== from.id && to.framework === from.framework)
+        .map((to) => ({ from: from.id, to: to.id })),
+    );
 }

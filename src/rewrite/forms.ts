@@ -21,7 +21,8 @@ export type FormsResult = { ok: true; forms: FoundForm[]; script: Script } | { o
 export type ReadSettings = ReactSettings;
 
 /** A text without any of these words holds no form and need not be parsed. */
-const formWords = /<form\b|onSubmit|useState|useReducer|useForm|createFormHook|formik|Formik|setState|FormData|\bon(Change|Click|Input)=/;
+const formWords =
+  /<form\b|onSubmit|useState|useReducer|useForm|createFormHook|formik|Formik|setState|FormData|\bon(Change|Click|Input)=/;
 
 /** Whether a script could hold a form at all: a cheap look at its text. */
 export function mayHoldForm(text: string): boolean {
@@ -35,6 +36,10 @@ export function mayHoldForm(text: string): boolean {
 export function formsOfFile(file: string, text: string, workspace: Workspace, settings: ReadSettings): FormsResult {
   const parsed = parseScript(file, text);
   if (!parsed.ok) return parsed;
-  const forms = reactForms(parsed.script, workspace, settings).map(({ approach, ...form }): FoundForm => ({ ...form, framework: 'react', approach: approach.id }));
+  const forms = reactForms(parsed.script, workspace, settings).map(({ approach, ...form }): FoundForm => ({
+    ...form,
+    framework: 'react',
+    approach: approach.id,
+  }));
   return { ok: true, forms, script: parsed.script };
 }

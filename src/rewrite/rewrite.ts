@@ -51,7 +51,8 @@ export interface Fault {
   failed: string[];
 }
 
-export type RewriteResult = { kind: 'rewrite'; rewrite: Rewrite } | { kind: 'same'; form: string; approach: string } | Refusal | Fault;
+export type RewriteResult =
+  { kind: 'rewrite'; rewrite: Rewrite } | { kind: 'same'; form: string; approach: string } | Refusal | Fault;
 
 export interface RewriteRequest {
   /** Absolute path of the file. */
@@ -62,13 +63,20 @@ export interface RewriteRequest {
 }
 
 /** The forms of a file that a name stands for: one form, or every form of one component. */
-export function chooseForms(forms: readonly FoundForm[], name: string | undefined, file: string): { ok: true; forms: FoundForm[] } | Refusal {
+export function chooseForms(
+  forms: readonly FoundForm[],
+  name: string | undefined,
+  file: string,
+): { ok: true; forms: FoundForm[] } | Refusal {
   const refuse = (message: string, next: string): Refusal => ({ kind: 'refusal', message, next });
   const names = forms.map((form) => form.name).join(', ');
-  if (!forms.length) return refuse(`${file} holds no form`, 'name a file with a form; `lively-graft survey` lists them');
+  if (!forms.length)
+    return refuse(`${file} holds no form`, 'name a file with a form; `lively-graft survey` lists them');
   if (name !== undefined) {
     const chosen = forms.filter((form) => form.name === name || form.component === name);
-    return chosen.length ? { ok: true, forms: chosen } : refuse(`${file} holds no form called ${name}`, `choose one of: ${names}`);
+    return chosen.length
+      ? { ok: true, forms: chosen }
+      : refuse(`${file} holds no form called ${name}`, `choose one of: ${names}`);
   }
   if (new Set(forms.map((form) => form.component)).size > 1) {
     return refuse(`${file} holds ${forms.length} forms: ${names}`, 'say which one with --form NAME');
@@ -89,12 +97,22 @@ export function rewriteForm(request: RewriteRequest, workspace: Workspace, setti
   const shown = chosen.forms.length === 1 ? single?.name : single?.component;
   if (!waiting.length) return { kind: 'same', form: shown ?? '', approach: to };
   if (!approach?.write) {
-    return { kind: 'refusal', message: `no rewrite to ${to} is covered`, next: '`lively-graft approaches` lists the rewrites that are' };
+    return {
+      kind: 'refusal',
+      message: `no rewrite to ${to} is covered`,
+      next: '`lively-graft approaches` lists the rewrites that are',
+    };
   }
   let current = workspace;
   const parts: Rewrite[] = [];
   for (const { name } of waiting) {
-    const result = rewriteOne({ ...request, form: name }, current, settings, approach.write);
+    const result = rewriteOne(
+      { ...request, form: name },
+      current,
+      settings,
+      approach.write,
+      parts.length ? undefined : first,
+    );
     if (result.kind !== 'rewrite') return result;
     parts.push(result.rewrite);
     current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
@@ -102,19 +120,34 @@ export function rewriteForm(request: RewriteRequest, workspace: Workspace, setti
   return { kind: 'rewrite', rewrite: { ...joined(parts), form: shown ?? '' } };
 }
 
-function readForms(file: string, workspace: Workspace, settings: ReadSettings): { forms: FoundForm[]; script: Script } | Refusal {
+interface ReadForms {
+  forms: FoundForm[];
+  script: Script;
+}
+
+function readForms(file: string, workspace: Workspace, settings: ReadSettings): ReadForms | Refusal {
   const read = workspace.read(file);
   if (!read.ok) return { kind: 'refusal', message: `cannot read ${file}: ${read.reason}`, next: 'check the path' };
   const found = formsOfFile(file, read.text, workspace, settings);
   if (found.ok) return found;
   const { line, column, reason } = found.problem;
-  return { kind: 'refusal', message: `${file}:${line}:${column} does not parse: ${reason}`, next: 'mend the syntax error first' };
+  return {
+    kind: 'refusal',
+    message: `${file}:${line}:${column} does not parse: ${reason}`,
+    next: 'mend the syntax error first',
+  };
 }
 
 type Writer = NonNullable<(typeof reactApproaches)[number]['write']>;
 
-function rewriteOne(request: RewriteRequest & { form: string }, workspace: Workspace, settings: ReadSettings, write: Writer): RewriteResult {
-  const read = readForms(request.file, workspace, settings);
+function rewriteOne(
+  request: RewriteRequest & { form: string },
+  workspace: Workspace,
+  settings: ReadSettings,
+  write: Writer,
+  known: ReadForms | undefined,
+): RewriteResult {
+  const read = known ?? readForms(request.file, workspace, settings);
   if ('kind' in read) return read;
   const form = read.forms.find((candidate) => candidate.name === request.form);
   if (!form?.read) {
@@ -145,13 +178,20 @@ function rewriteOne(request: RewriteRequest & { form: string }, workspace: Works
     lines.set(entry.span.file, index);
     return index.lineAt(entry.span.start);
   };
-  const told = ledger.map((entry) => ({ entry: entry.entry, file: entry.span.file, line: lineOf(entry), what: oneLine(entry.what), why: entry.why }));
+  const told = ledger.map((entry) => ({
+    entry: entry.entry,
+    file: entry.span.file,
+    line: lineOf(entry),
+    what: oneLine(entry.what),
+    why: entry.why,
+  }));
   const byHand = ledger.some((entry) => entry.entry === 'by-hand');
-  const files = byHand ? notedByHand(model, ledger, scriptOf, request.acceptByHand ?? false) : changedFiles(plan, scriptOf);
-  const failed = byHand ? [] : selfCheck(model, files, request.to, workspace, settings);
-  if (failed.length) return { kind: 'fault', failed };
+  const files = byHand
+    ? notedByHand(model, ledger, scriptOf, request.acceptByHand ?? false)
+    : changedFiles(plan, scriptOf);
+  const check = byHand ? { failed: [], model } : selfCheck(model, files, request.to, workspace, settings, scriptOf);
+  if (check.failed.length) return { kind: 'fault', failed: check.failed };
   const before = figuresOf(model, scriptOf(model.file).text);
-  const afterForm = byHand ? model : modelAfter(model, files, workspace, settings);
   const afterText = files.find((change) => change.file === model.file)?.after ?? scriptOf(model.file).text;
   return {
     kind: 'rewrite',
@@ -162,7 +202,7 @@ function rewriteOne(request: RewriteRequest & { form: string }, workspace: Works
       route: [model.approach, request.to],
       files,
       ledger: told.sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line),
-      figures: { before, after: figuresOf(afterForm, afterText) },
+      figures: { before, after: figuresOf(check.model ?? model, afterText) },
       dependencies: plan.dependencies,
     },
   };
@@ -191,31 +231,48 @@ function withLineEnds(text: string, original: string): string {
   return styleOf(original).newline === '\r\n' ? text.replace(/\r?\n/g, '\r\n') : text;
 }
 
+/** Start of the innermost statement around an offset: a comment can stand before it, which it cannot inside markup. */
+function statementStart(script: Script, offset: number): number {
+  let start = 0;
+  script.program.traverse({
+    Statement(path) {
+      const holds = (path.node.start ?? 0) <= offset && (path.node.end ?? 0) > offset;
+      if (holds && (path.parentPath?.isProgram() === true || path.parentPath?.isBlockStatement() === true))
+        start = path.node.start ?? 0;
+    },
+  });
+  return start;
+}
+
 /** The form's file with a comment at each place that is left by hand; unchanged unless that was asked for. */
-function notedByHand(model: FormModel, ledger: readonly LedgerEntry[], scriptOf: (file: string) => Script, wanted: boolean): FileChange[] {
+function notedByHand(
+  model: FormModel,
+  ledger: readonly LedgerEntry[],
+  scriptOf: (file: string) => Script,
+  wanted: boolean,
+): FileChange[] {
   if (!wanted) return [];
   const script = scriptOf(model.file);
   const places = new Map<number, string>();
   for (const entry of ledger) {
     if (entry.entry !== 'by-hand' || entry.span.file !== model.file) continue;
-    const { start } = entry.span;
-    const lineStart = script.lines.lineStart(start);
-    places.set(lineStart, `${/^[ \t]*/.exec(script.text.slice(lineStart))?.[0] ?? ''}// graft: ${oneLine(entry.what)}: ${entry.why}`);
+    const lineStart = script.lines.lineStart(statementStart(script, entry.span.start));
+    const indent = /^[ \t]*/.exec(script.text.slice(lineStart))?.[0] ?? '';
+    const comment = `${indent}// graft: line ${script.lines.lineAt(entry.span.start)}, ${oneLine(entry.what)}: ${entry.why}`;
+    const above = places.get(lineStart);
+    places.set(lineStart, above === undefined ? comment : `${above}\n${comment}`);
   }
   const { newline } = styleOf(script.text);
   const edits = [...places].map(([start, text]) => ({ start, end: start, text: text + newline }));
   return [{ file: model.file, change: 'edit', before: script.text, after: applyEdits(script.text, edits) }];
 }
 
-function modelAfter(model: FormModel, files: readonly FileChange[], workspace: Workspace, settings: ReadSettings): FormModel {
-  const after = overlaid(workspace, new Map(files.map((change) => [change.file, change.after])));
-  const read = readForms(model.file, after, settings);
-  const form = 'kind' in read ? undefined : read.forms.find((candidate) => candidate.name === model.name);
-  return form?.read?.() ?? model;
-}
-
 function figuresOf(model: FormModel, text: string): Figures {
-  return { lines: text.split(/\r?\n/).length - (/\n$/.test(text) ? 1 : 0), stateVariables: model.stateVariables, handlers: model.handlers };
+  return {
+    lines: text.split(/\r?\n/).length - (/\n$/.test(text) ? 1 : 0),
+    stateVariables: model.stateVariables,
+    handlers: model.handlers,
+  };
 }
 
 /** Rewrites of several forms of one file, one after the other, as one. */
@@ -234,7 +291,10 @@ function joined(parts: readonly Rewrite[]): Rewrite {
       ...whole,
       files,
       ledger: [...whole.ledger, ...part.ledger],
-      figures: { before: summed(whole.figures.before, part.figures.before), after: { ...summed(whole.figures.after, part.figures.after), lines: part.figures.after.lines } },
+      figures: {
+        before: summed(whole.figures.before, part.figures.before),
+        after: { ...summed(whole.figures.after, part.figures.after), lines: part.figures.after.lines },
+      },
       dependencies: [...whole.dependencies, ...part.dependencies],
     };
   }, first);

@@ -2,44 +2,77 @@ import * as t from '@babel/types';
 import { fieldsOf, type FormModel } from '../form/model.js';
 import { parseScript, type Script } from '../source/script.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
-import { formsOfFile, type ReadSettings } from './forms.js';
+import { formsOfFile, type FormsResult, type FoundForm, type ReadSettings } from './forms.js';
 import type { FileChange } from './rewrite.js';
+
+/** What the checks of a rewrite gave: what failed, in words, and the form as the target's reader sees it. */
+export interface SelfCheck {
+  failed: string[];
+  model: FormModel | undefined;
+}
 
 /**
  * Checks a rewrite before anyone sees it: files parse, no name is unresolved, unused or declared twice that was not
  * before, every comment is still there, and the target's reader finds the same fields.
- * @returns what failed, in words; empty where all is well
+ * @param scriptOf the files as they were, parsed
  */
-export function selfCheck(model: FormModel, files: readonly FileChange[], to: string, workspace: Workspace, settings: ReadSettings): string[] {
+export function selfCheck(
+  model: FormModel,
+  files: readonly FileChange[],
+  to: string,
+  workspace: Workspace,
+  settings: ReadSettings,
+  scriptOf: (file: string) => Script,
+): SelfCheck {
   const failed: string[] = [];
+  const result = overlaid(workspace, new Map(files.map((change) => [change.file, change.after])));
+  const [before, after]: [Script[], Script[]] = [[], []];
+  let form: FoundForm | undefined;
   for (const change of files) {
+    const old = change.before === null ? undefined : scriptOf(change.file);
+    if (old) before.push(old);
     if (change.after === null) continue;
-    const after = parseScript(change.file, change.after);
-    if (!after.ok) {
-      failed.push(`the result does not parse: line ${after.problem.line}: ${after.problem.reason}`);
+    const found =
+      change.file === model.file
+        ? formsOfFile(change.file, change.after, result, settings)
+        : parsedOnly(change.file, change.after);
+    if (!found.ok) {
+      failed.push(`the result does not parse: line ${found.problem.line}: ${found.problem.reason}`);
       continue;
     }
-    const before = change.before === null ? undefined : parseScript(change.file, change.before);
-    const old = before?.ok ? before.script : undefined;
-    failed.push(...unresolvedNames(old, after.script), ...unusedNames(old, after.script));
+    form ??= found.forms.find((candidate) => candidate.name === model.name);
+    after.push(found.script);
+    failed.push(...unresolvedNames(old, found.script), ...unusedNames(old, found.script));
   }
-  failed.push(...lostComments(files));
-  if (failed.length) return failed;
-  const result = overlaid(workspace, new Map(files.map((change) => [change.file, change.after])));
-  const read = result.read(model.file);
-  const found = read.ok ? formsOfFile(model.file, read.text, result, settings) : undefined;
-  const form = found?.ok ? found.forms.find((candidate) => candidate.name === model.name) : undefined;
-  if (form?.approach !== to) return [`the result is read as ${form?.approach ?? 'no form'}, not as ${to}`];
-  return missingFields(model, form);
+  failed.push(...lostComments(before, after));
+  if (failed.length) return { failed, model: undefined };
+  if (form?.approach !== to) {
+    return { failed: [`the result is read as ${form?.approach ?? 'no form'}, not as ${to}`], model: undefined };
+  }
+  const read = form.read?.();
+  return { failed: missingFields(model, form), model: read };
+}
+
+function parsedOnly(file: string, text: string): FormsResult {
+  const parsed = parseScript(file, text);
+  return parsed.ok ? { ok: true, forms: [], script: parsed.script } : parsed;
 }
 
 /** Fields that a control edits and that the target's reader does not find, and values it does not find at all. */
-function missingFields(model: FormModel, form: { fieldNames: string[]; read: (() => FormModel) | undefined }): string[] {
+function missingFields(
+  model: FormModel,
+  form: { fieldNames: string[]; read: (() => FormModel) | undefined },
+): string[] {
   const edited = new Set(model.controls.map((control) => /^[^.[]+/.exec(control.field)?.[0] ?? control.field));
   const names = new Map(model.fields.map((field) => [field.name, field.names.value ?? field.name]));
-  const known = (name: string): boolean => form.fieldNames.includes(name) || form.fieldNames.includes(names.get(name) ?? name) || form.fieldNames.includes(`${name}Value`);
+  const known = (name: string): boolean =>
+    form.fieldNames.includes(name) ||
+    form.fieldNames.includes(names.get(name) ?? name) ||
+    form.fieldNames.includes(`${name}Value`);
   const lost = fieldsOf(model).filter(({ name }) => edited.has(name) && !known(name));
-  return lost.map(({ name }) => `the field ${name} is not found in the result, which has ${form.fieldNames.join(', ')}`);
+  return lost.map(
+    ({ name }) => `the field ${name} is not found in the result, which has ${form.fieldNames.join(', ')}`,
+  );
 }
 
 /** Names that values refer to and that no scope of the file declares. Types are the compiler's business. */
@@ -49,8 +82,11 @@ function globalsOf(script: Script | undefined): Set<string> {
     ReferencedIdentifier(path) {
       const { name } = path.node as t.Identifier | t.JSXIdentifier;
       if (path.isJSXIdentifier() && /^[a-z]/.test(name)) return;
-      const inType = path.parent.type.startsWith('TS') && !/^TS(As|NonNull|Satisfies|TypeAssertion|ExportAssignment|EnumMember)/.test(path.parent.type);
-      if (!inType && !path.scope.hasBinding(name, true) && !path.findParent((parent) => parent.isTSType())) globals.add(name);
+      const inType =
+        path.parent.type.startsWith('TS') &&
+        !/^TS(As|NonNull|Satisfies|TypeAssertion|ExportAssignment|EnumMember)/.test(path.parent.type);
+      if (!inType && !path.scope.hasBinding(name, true) && !path.findParent((parent) => parent.isTSType()))
+        globals.add(name);
     },
   });
   return globals;
@@ -59,7 +95,9 @@ function globalsOf(script: Script | undefined): Set<string> {
 function unresolvedNames(before: Script | undefined, after: Script): string[] {
   const known = globalsOf(before);
   const common = /^(undefined|Object|Partial|Date|Math|Number|String|Boolean|Array|Set|Map|NaN|Infinity)$/;
-  return [...globalsOf(after)].filter((name) => !known.has(name) && !common.test(name)).map((name) => `the name ${name} is not resolved`);
+  return [...globalsOf(after)]
+    .filter((name) => !known.has(name) && !common.test(name))
+    .map((name) => `the name ${name} is not resolved`);
 }
 
 /** Names declared in a file that nothing refers to; types and values alike. */
@@ -95,22 +133,22 @@ function unusedOf(script: Script | undefined): Set<string> {
 
 function unusedNames(before: Script | undefined, after: Script): string[] {
   const known = unusedOf(before);
-  return [...unusedOf(after)].filter((name) => !known.has(name) && name !== 'React').map((name) => `the name ${name} is left unused`);
+  return [...unusedOf(after)]
+    .filter((name) => !known.has(name) && name !== 'React')
+    .map((name) => `the name ${name} is left unused`);
 }
 
-function commentsOf(file: string, text: string | null): string[] {
-  const parsed = text === null ? undefined : parseScript(file, text);
-  if (!parsed?.ok) return [];
-  return (parsed.script.ast.comments ?? []).map((comment) => comment.value.replace(/\s+/g, ' ').trim());
+function commentsOf(script: Script): string[] {
+  return (script.ast.comments ?? []).map((comment) => comment.value.replace(/\s+/g, ' ').trim());
 }
 
 /** Comments that stood in some file before and stand in none after. */
-function lostComments(files: readonly FileChange[]): string[] {
-  const after = files.flatMap((change) => commentsOf(change.file, change.after));
+function lostComments(before: readonly Script[], after: readonly Script[]): string[] {
+  const left = after.flatMap(commentsOf);
   const lost: string[] = [];
-  for (const comment of files.flatMap((change) => commentsOf(change.file, change.before))) {
-    const index = after.indexOf(comment);
-    if (index >= 0) after.splice(index, 1);
+  for (const comment of before.flatMap(commentsOf)) {
+    const index = left.indexOf(comment);
+    if (index >= 0) left.splice(index, 1);
     else lost.push(`the comment "${comment}" is lost`);
   }
   return lost;

@@ -2,8 +2,10 @@ import type { Binding, NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from './script.js';
 
-const textMethods = /^(trim|trimStart|trimEnd|toUpperCase|toLowerCase|slice|substring|substr|replace|replaceAll|padStart|padEnd|repeat|concat|charAt|toFixed|toString|toISOString|toLocaleString|toLocaleDateString|join|normalize|toLocaleUpperCase|toLocaleLowerCase)$/;
-const numberMethods = /^(getTime|getFullYear|getMonth|getDate|getDay|getHours|getMinutes|valueOf|indexOf|lastIndexOf|findIndex|charCodeAt|now)$/;
+const textMethods =
+  /^(trim|trimStart|trimEnd|toUpperCase|toLowerCase|slice|substring|substr|replace|replaceAll|padStart|padEnd|repeat|concat|charAt|toFixed|toString|toISOString|toLocaleString|toLocaleDateString|join|normalize|toLocaleUpperCase|toLocaleLowerCase)$/;
+const numberMethods =
+  /^(getTime|getFullYear|getMonth|getDate|getDay|getHours|getMinutes|valueOf|indexOf|lastIndexOf|findIndex|charCodeAt|now)$/;
 const yesNoMethods = /^(includes|startsWith|endsWith|test|some|every|has|isArray|isInteger|isNaN|isFinite)$/;
 const sameListMethods = /^(filter|slice|concat|reverse|sort|toSorted|toReversed|splice|toSpliced|with)$/;
 
@@ -12,7 +14,8 @@ function declaredType(script: Script, name: string): t.TSType | t.TSInterfaceBod
   for (const statement of script.ast.program.body) {
     const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
     if (t.isTSTypeAliasDeclaration(node) && node.id.name === name && !node.typeParameters) return node.typeAnnotation;
-    if (t.isTSInterfaceDeclaration(node) && node.id.name === name && !node.typeParameters && !node.extends?.length) return node.body;
+    if (t.isTSInterfaceDeclaration(node) && node.id.name === name && !node.typeParameters && !node.extends?.length)
+      return node.body;
   }
   return undefined;
 }
@@ -38,7 +41,10 @@ export interface ExpressionTypes {
  * @param script the file of the expressions
  * @param known types of variables that are known from elsewhere, by binding
  */
-export function expressionTypes(script: Script, known: (binding: Binding) => string | undefined = () => undefined): ExpressionTypes {
+export function expressionTypes(
+  script: Script,
+  known: (binding: Binding) => string | undefined = () => undefined,
+): ExpressionTypes {
   const textOf = (node: t.Node): string => script.text.slice(node.start ?? 0, node.end ?? 0);
 
   function fromNode(node: t.TSType | t.TSInterfaceBody): Found {
@@ -48,7 +54,10 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
 
   function expand(node: t.TSType | t.TSInterfaceBody | undefined, depth = 0): t.TSType | t.TSInterfaceBody | undefined {
     if (depth > 4 || !t.isTSTypeReference(node) || !t.isIdentifier(node.typeName)) return node;
-    if (node.typeParameters?.params.length === 1 && /^(Readonly|Required|PropsWithChildren|NonNullable)$/.test(node.typeName.name)) {
+    if (
+      node.typeParameters?.params.length === 1 &&
+      /^(Readonly|Required|PropsWithChildren|NonNullable)$/.test(node.typeName.name)
+    ) {
       return expand(node.typeParameters.params[0], depth + 1);
     }
     return expand(declaredType(script, node.typeName.name), depth + 1) ?? node;
@@ -62,14 +71,22 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
     if (members) {
       for (const member of members) {
         if (!t.isTSPropertySignature(member) || !member.typeAnnotation) continue;
-        const key = t.isIdentifier(member.key) ? member.key.name : t.isStringLiteral(member.key) ? member.key.value : undefined;
+        const key = t.isIdentifier(member.key)
+          ? member.key.name
+          : t.isStringLiteral(member.key)
+            ? member.key.value
+            : undefined;
         if (key !== name) continue;
         const inner = fromNode(member.typeAnnotation.typeAnnotation);
         return member.optional ? { text: `${inner.text} | undefined`, bare: inner } : inner;
       }
       return undefined;
     }
-    if (t.isTSTypeReference(node) && t.isIdentifier(node.typeName) && !/^(Array|ReadonlyArray|Map|Set|Promise|Partial|Record)$/.test(node.typeName.name)) {
+    if (
+      t.isTSTypeReference(node) &&
+      t.isIdentifier(node.typeName) &&
+      !/^(Array|ReadonlyArray|Map|Set|Promise|Partial|Record)$/.test(node.typeName.name)
+    ) {
       return { text: `${textOf(node)}[${JSON.stringify(name)}]` };
     }
     return undefined;
@@ -83,7 +100,8 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
   function elementOf(found: Found): Found | undefined {
     const node = expand(found.node);
     if (t.isTSArrayType(node)) return fromNode(node.elementType);
-    if (t.isTSTypeOperator(node) && t.isTSArrayType(node.typeAnnotation)) return fromNode(node.typeAnnotation.elementType);
+    if (t.isTSTypeOperator(node) && t.isTSArrayType(node.typeAnnotation))
+      return fromNode(node.typeAnnotation.elementType);
     if (t.isTSTypeReference(node) && t.isIdentifier(node.typeName) && /^(Readonly)?Array$/.test(node.typeName.name)) {
       const inner = node.typeParameters?.params[0];
       return inner ? fromNode(inner) : undefined;
@@ -95,7 +113,8 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
   }
 
   function annotationOf(node: t.Node): Found | undefined {
-    if ('typeAnnotation' in node && t.isTSTypeAnnotation(node.typeAnnotation)) return fromNode(node.typeAnnotation.typeAnnotation);
+    if ('typeAnnotation' in node && t.isTSTypeAnnotation(node.typeAnnotation))
+      return fromNode(node.typeAnnotation.typeAnnotation);
     return undefined;
   }
 
@@ -152,7 +171,7 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
     const holder = annotationOf(pattern) ?? parameterFromCaller(owner, index);
     if (holder) return throughPattern(pattern, binding.identifier.name, holder);
     if (t.isAssignmentPattern(parameter) && t.isIdentifier(parameter.left)) {
-      const fallback = (owner.get(`params.${index}.right`) as NodePath);
+      const fallback = owner.get(`params.${index}.right`) as NodePath;
       return find(fallback);
     }
     return undefined;
@@ -218,8 +237,13 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
         return undefined;
       }
       const owner = binding.path;
-      const node = owner.isFunctionDeclaration() ? owner.node : owner.isVariableDeclarator() ? owner.node.init : undefined;
-      if (t.isFunction(node) && !node.async && t.isTSTypeAnnotation(node.returnType)) return fromNode(node.returnType.typeAnnotation);
+      const node = owner.isFunctionDeclaration()
+        ? owner.node
+        : owner.isVariableDeclarator()
+          ? owner.node.init
+          : undefined;
+      if (t.isFunction(node) && !node.async && t.isTSTypeAnnotation(node.returnType))
+        return fromNode(node.returnType.typeAnnotation);
       if (binding.scope.path.isProgram()) return { text: `ReturnType<typeof ${name}>` };
       return undefined;
     }
@@ -236,7 +260,11 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
       if (method === 'join') return { text: 'string' };
       return sameListMethods.test(method) && method !== 'splice' ? holder : undefined;
     }
-    if (textMethods.test(method) && method !== 'concat' && (holder?.text === 'string' || !/^(slice|replace)$/.test(method))) {
+    if (
+      textMethods.test(method) &&
+      method !== 'concat' &&
+      (holder?.text === 'string' || !/^(slice|replace)$/.test(method))
+    ) {
       return { text: 'string' };
     }
     if (method === 'split' && holder?.text === 'string') return { text: 'string[]' };
@@ -320,7 +348,9 @@ export function expressionTypes(script: Script, known: (binding: Binding) => str
     });
     const element = parts.length ? same(parts) : undefined;
     if (!element) return undefined;
-    return { text: /[|&\s]/.test(element.text) && !element.text.startsWith('{') ? `(${element.text})[]` : `${element.text}[]` };
+    return {
+      text: /[|&\s]/.test(element.text) && !element.text.startsWith('{') ? `(${element.text})[]` : `${element.text}[]`,
+    };
   }
 
   function ofObject(path: NodePath<t.ObjectExpression>): Found | undefined {

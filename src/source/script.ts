@@ -67,6 +67,7 @@ export function parseScript(file: string, text: string): ScriptResult {
 
 function problemOf(file: string, error: unknown): ParseProblem {
   const reason = error instanceof Error ? error.message.replace(/\s*\(\d+:\d+\)$/, '') : String(error);
-  const place = error instanceof Error && 'loc' in error ? (error.loc as { line?: number; column?: number } | null) : null;
+  const place =
+    error instanceof Error && 'loc' in error ? (error.loc as { line?: number; column?: number } | null) : null;
   return { file, line: place?.line ?? 1, column: (place?.column ?? 0) + 1, reason };
 }

@@ -47,7 +47,8 @@ export const diskWorkspace: Workspace = {
     try {
       const bytes = readFileSync(file);
       const text = bytes.toString('utf8');
-      if (text.includes('\uFFFD') && !Buffer.from(text).equals(bytes)) return { ok: false, reason: 'it is not UTF-8 text' };
+      if (text.includes('\uFFFD') && !Buffer.from(text).equals(bytes))
+        return { ok: false, reason: 'it is not UTF-8 text' };
       return { ok: true, text };
     } catch (error) {
       return { ok: false, reason: reasonOf(error) };

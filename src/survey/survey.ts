@@ -22,16 +22,31 @@ export interface FileSurvey {
   forms: SurveyedForm[];
 }
 
-function describe(file: string, found: { name: string; line: number; framework: string; approach: string; fieldNames: string[] }, model: FormModel | undefined): SurveyedForm {
+function describe(
+  file: string,
+  found: { name: string; line: number; framework: string; approach: string; fieldNames: string[] },
+  model: FormModel | undefined,
+): SurveyedForm {
   const fields = model
     ? fieldsOf(model).map((field) => ({
         name: field.name,
         kind: field.kind as string,
         initial: field.initial.text,
-        rules: model.rules.filter((rule) => rule.fields.includes(field.name)).map(({ kind, message }) => ({ kind, message: message ?? null })),
+        rules: model.rules
+          .filter((rule) => rule.fields.includes(field.name))
+          .map(({ kind, message }) => ({ kind, message: message ?? null })),
       }))
     : found.fieldNames.map((name) => ({ name, kind: 'other', initial: '', rules: [] }));
-  return { id: `${found.name}@${found.line}`, file, files: model?.files ?? [file], line: found.line, name: found.name, framework: found.framework, approach: found.approach, fields };
+  return {
+    id: `${found.name}@${found.line}`,
+    file,
+    files: model?.files ?? [file],
+    line: found.line,
+    name: found.name,
+    framework: found.framework,
+    approach: found.approach,
+    fields,
+  };
 }
 
 /** Surveys one file. A text that cannot hold a form is not parsed. */

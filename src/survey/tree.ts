@@ -28,7 +28,18 @@ export interface SurveyResult {
   forms: SurveyedForm[];
 }
 
-const buildOutput = ['**/node_modules/**', '**/dist/**', '**/build/**', '**/out/**', '**/coverage/**', '**/.next/**', '**/.git/**', '**/.lively-graft/**', '**/*.min.js', '**/*.d.ts'];
+const buildOutput = [
+  '**/node_modules/**',
+  '**/dist/**',
+  '**/build/**',
+  '**/out/**',
+  '**/coverage/**',
+  '**/.next/**',
+  '**/.git/**',
+  '**/.lively-graft/**',
+  '**/*.min.js',
+  '**/*.d.ts',
+];
 const sources = '**/*.{ts,tsx,js,jsx,mjs,cjs,mts,cts}';
 
 async function filesBelow(request: SurveyRequest): Promise<string[]> {
@@ -59,8 +70,14 @@ interface Cache {
 
 function cacheFile(request: SurveyRequest): string {
   const folder = nearestWith(diskWorkspace, request.root, ['node_modules']);
-  const key = createHash('sha256').update(request.root + request.version + JSON.stringify(request.settings)).digest('hex').slice(0, 16);
-  const base = folder === undefined ? path.join(os.homedir(), '.cache', 'lively-graft') : path.join(folder, 'node_modules', '.cache', 'lively-graft');
+  const key = createHash('sha256')
+    .update(request.root + request.version + JSON.stringify(request.settings))
+    .digest('hex')
+    .slice(0, 16);
+  const base =
+    folder === undefined
+      ? path.join(os.homedir(), '.cache', 'lively-graft')
+      : path.join(folder, 'node_modules', '.cache', 'lively-graft');
   return path.join(base, `survey-${key}.json`);
 }
 
@@ -113,7 +130,11 @@ async function surveyAll(files: string[], request: SurveyRequest): Promise<FileS
   }
   const { Tinypool } = await import('tinypool');
   const threads = Math.max(1, Math.min(4, os.availableParallelism()));
-  const pool = new Tinypool({ filename: new URL(`file://${request.worker}`).href, minThreads: threads, maxThreads: threads });
+  const pool = new Tinypool({
+    filename: new URL(`file://${request.worker}`).href,
+    minThreads: threads,
+    maxThreads: threads,
+  });
   const batches: string[][] = [];
   for (let at = 0; at < files.length; at += batchSize) batches.push(files.slice(at, at + batchSize));
   let done = 0;
@@ -161,7 +182,9 @@ export async function surveyTree(request: SurveyRequest): Promise<SurveyResult> 
       // a form that lives in several files is read anew: the others may change alone
       if (!result || result.forms.some((form) => form.files.length > 1)) continue;
       const reused = old && !waiting.includes(file);
-      next.files[file] = reused ? { ...old, ...factsOf(file) } : { ...factsOf(file), digest: digests.get(file) ?? digestOf(file), result };
+      next.files[file] = reused
+        ? { ...old, ...factsOf(file) }
+        : { ...factsOf(file), digest: digests.get(file) ?? digestOf(file), result };
     }
     writeCache(store, next);
   }

@@ -38,7 +38,8 @@ export function missingPackages(framework: Framework, folder: string): string[] 
   });
 }
 
-const harmless = /\.(css|scss|sass|less|styl|pcss|svg|png|jpe?g|gif|webp|avif|ico|woff2?|ttf|eot|mp3|mp4|webm|md|txt)(\?.*)?$/;
+const harmless =
+  /\.(css|scss|sass|less|styl|pcss|svg|png|jpe?g|gif|webp|avif|ico|woff2?|ttf|eot|mp3|mp4|webm|md|txt)(\?.*)?$/;
 
 function loaderOf(file: string): Loader {
   if (/\.tsx$/.test(file)) return 'tsx';
@@ -55,13 +56,17 @@ function sourcePlugin(request: BundleRequest): Plugin {
     setup(build) {
       build.onResolve({ filter: harmless }, (args) => ({ path: args.path, namespace: 'harmless' }));
       build.onLoad({ filter: /.*/, namespace: 'harmless' }, (args) => ({
-        contents: /\.module\.\w+$/.test(args.path) ? 'export default new Proxy({}, { get: (_, name) => String(name) });' : `export default ${JSON.stringify(path.basename(args.path))};`,
+        contents: /\.module\.\w+$/.test(args.path)
+          ? 'export default new Proxy({}, { get: (_, name) => String(name) });'
+          : `export default ${JSON.stringify(path.basename(args.path))};`,
         loader: 'js',
       }));
       build.onResolve({ filter: /^\.\.?\// }, (args) => {
         // a file that exists only in the workspace cannot be found on disk
         const base = path.resolve(args.resolveDir, args.path);
-        const found = ['', '.tsx', '.ts', '.jsx', '.js', '.vue', '/index.tsx', '/index.ts', '/index.js'].map((ending) => base + ending).find((file) => /\.\w+$/.test(file) && workspace.exists(file));
+        const found = ['', '.tsx', '.ts', '.jsx', '.js', '.vue', '/index.tsx', '/index.ts', '/index.js']
+          .map((ending) => base + ending)
+          .find((file) => /\.\w+$/.test(file) && workspace.exists(file));
         return found && !found.includes('node_modules') ? { path: found } : undefined;
       });
       build.onLoad({ filter: /\.vue$/ }, (args) => {
@@ -73,7 +78,11 @@ function sourcePlugin(request: BundleRequest): Plugin {
         };
         const compiled = compileVueFile(args.path, read.text, external);
         if (!compiled.ok) return { errors: [{ text: compiled.reason }] };
-        return { contents: compiled.code, loader: compiled.typescript ? 'ts' : 'js', resolveDir: path.dirname(args.path) };
+        return {
+          contents: compiled.code,
+          loader: compiled.typescript ? 'ts' : 'js',
+          resolveDir: path.dirname(args.path),
+        };
       });
       build.onLoad({ filter: /\.[cm]?[jt]sx?$/ }, (args) => {
         if (args.path.includes(`${path.sep}node_modules${path.sep}`)) return undefined;
@@ -85,7 +94,9 @@ function sourcePlugin(request: BundleRequest): Plugin {
             return file.ok ? file.text : undefined;
           };
           const runnable = runnableAngular(args.path, read.text, template);
-          return runnable.ok ? { contents: runnable.code, loader: loaderOf(args.path) } : { errors: [{ text: runnable.reason }] };
+          return runnable.ok
+            ? { contents: runnable.code, loader: loaderOf(args.path) }
+            : { errors: [{ text: runnable.reason }] };
         }
         return { contents: read.text, loader: loaderOf(args.path) };
       });
@@ -98,7 +109,11 @@ export async function bundleForm(request: BundleRequest): Promise<BundleResult> 
   const { framework, mount } = request;
   const missing = missingPackages(framework, mount.folder);
   if (missing.length) {
-    return { ok: false, reason: `the project of this form lacks ${missing.join(' and ')}`, next: `install what is missing: npm install ${missing.join(' ')}` };
+    return {
+      ok: false,
+      reason: `the project of this form lacks ${missing.join(' and ')}`,
+      next: `install what is missing: npm install ${missing.join(' ')}`,
+    };
   }
   const { build } = await import('esbuild');
   try {
@@ -110,19 +125,38 @@ export async function bundleForm(request: BundleRequest): Promise<BundleResult> 
       platform: 'browser',
       target: 'es2022',
       jsx: 'automatic',
-      define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'false' },
+      define: {
+        'process.env.NODE_ENV': '"development"',
+        __VUE_OPTIONS_API__: 'true',
+        __VUE_PROD_DEVTOOLS__: 'false',
+        __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'false',
+      },
       conditions: ['development', 'browser', 'module'],
       mainFields: ['browser', 'module', 'main'],
       plugins: [sourcePlugin(request)],
       logLevel: 'silent',
-      ...(framework === 'angular' ? { tsconfigRaw: { compilerOptions: { experimentalDecorators: true, useDefineForClassFields: false } }, keepNames: true } : {}),
+      ...(framework === 'angular'
+        ? {
+            tsconfigRaw: { compilerOptions: { experimentalDecorators: true, useDefineForClassFields: false } },
+            keepNames: true,
+          }
+        : {}),
       ...(framework === 'vue' ? { alias: { vue: 'vue/dist/vue.esm-bundler.js' } } : {}),
     });
     return { ok: true, code: result.outputFiles[0]?.text ?? '' };
   } catch (error) {
-    const errors = error instanceof Error && 'errors' in error ? (error.errors as { text: string; location: { file: string; line: number } | null }[]) : [];
+    const errors =
+      error instanceof Error && 'errors' in error
+        ? (error.errors as { text: string; location: { file: string; line: number } | null }[])
+        : [];
     const [first] = errors;
     const at = first?.location ? ` (${first.location.file}:${first.location.line})` : '';
-    return { ok: false, reason: first ? `it cannot be built: ${first.text}${at}` : `it cannot be built: ${error instanceof Error ? error.message : String(error)}`, next: 'mend the file, or install what it imports' };
+    return {
+      ok: false,
+      reason: first
+        ? `it cannot be built: ${first.text}${at}`
+        : `it cannot be built: ${error instanceof Error ? error.message : String(error)}`,
+      next: 'mend the file, or install what it imports',
+    };
   }
 }

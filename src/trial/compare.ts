@@ -31,7 +31,10 @@ function missingFrom(list: readonly string[], other: readonly string[]): string[
 
 function quotedList(entries: readonly string[]): string {
   if (!entries.length) return 'nothing';
-  const shown = entries.slice(0, 3).map((entry) => `«${entry}»`).join(', ');
+  const shown = entries
+    .slice(0, 3)
+    .map((entry) => `«${entry}»`)
+    .join(', ');
   return entries.length > 3 ? `${shown} and ${entries.length - 3} more` : shown;
 }
 
@@ -49,7 +52,8 @@ function bareText(lines: readonly string[]): string {
 
 /** What differs between two looks, in a sentence without the step; undefined where a person would notice nothing. */
 export function differenceOf(before: Seen, after: Seen): string | undefined {
-  if (before.trouble !== after.trouble) return `before ${before.trouble ?? 'this can be done'}, after ${after.trouble ?? 'this can be done'}`;
+  if (before.trouble !== after.trouble)
+    return `before ${before.trouble ?? 'this can be done'}, after ${after.trouble ?? 'this can be done'}`;
   if (before.controls.length !== after.controls.length) {
     const labels = (seen: Seen): string[] => seen.controls.map((control) => control.label);
     return `before has ${before.controls.length} controls, after ${after.controls.length} (${quotedList([...missingFrom(labels(before), labels(after)), ...missingFrom(labels(after), labels(before))])})`;
@@ -59,16 +63,24 @@ export function differenceOf(before: Seen, after: Seen): string | undefined {
     if (!other) continue;
     const name = one.label || `control ${index + 1}`;
     if (one.value !== other.value) return `${name} holds «${one.value}» before and «${other.value}» after`;
-    if (one.checked !== other.checked) return `${name} is ${one.checked ? 'ticked' : 'not ticked'} before and ${other.checked ? 'ticked' : 'not ticked'} after`;
-    if (one.disabled !== other.disabled) return `${name} is ${one.disabled ? 'disabled' : 'enabled'} before and ${other.disabled ? 'disabled' : 'enabled'} after`;
+    if (one.checked !== other.checked)
+      return `${name} is ${one.checked ? 'ticked' : 'not ticked'} before and ${other.checked ? 'ticked' : 'not ticked'} after`;
+    if (one.disabled !== other.disabled)
+      return `${name} is ${one.disabled ? 'disabled' : 'enabled'} before and ${other.disabled ? 'disabled' : 'enabled'} after`;
     if (one.label !== other.label) return `a control is called «${one.label}» before and «${other.label}» after`;
   }
-  const buttons = (seen: Seen): string[] => seen.buttons.map(({ label, disabled }) => `${label}${disabled ? ' (disabled)' : ''}`);
+  const buttons = (seen: Seen): string[] =>
+    seen.buttons.map(({ label, disabled }) => `${label}${disabled ? ' (disabled)' : ''}`);
   const buttonsDiffer = listDifference('buttons', buttons(before), buttons(after));
   if (buttonsDiffer !== undefined) return buttonsDiffer;
-  if (bareText(before.text) !== bareText(after.text)) return listDifference('text', before.text, after.text) ?? 'the text differs';
-  if (before.leftPage !== after.leftPage) return before.leftPage ? 'before lets the browser leave the page, after does not' : 'before stays on the page, after lets the browser leave it';
-  const calls = (seen: Seen): string[] => seen.calls.map(({ name, arguments: given }) => `${name}(${given.join(', ')})`);
+  if (bareText(before.text) !== bareText(after.text))
+    return listDifference('text', before.text, after.text) ?? 'the text differs';
+  if (before.leftPage !== after.leftPage)
+    return before.leftPage
+      ? 'before lets the browser leave the page, after does not'
+      : 'before stays on the page, after lets the browser leave it';
+  const calls = (seen: Seen): string[] =>
+    seen.calls.map(({ name, arguments: given }) => `${name}(${given.join(', ')})`);
   const [callsBefore, callsAfter] = [calls(before), calls(after)];
   if (callsBefore.join('\n') !== callsAfter.join('\n')) {
     const gone = missingFrom(callsBefore, callsAfter);
@@ -80,7 +92,8 @@ export function differenceOf(before: Seen, after: Seen): string | undefined {
   if (classes !== undefined) return classes;
   const aria = listDifference('roles and states', before.aria, after.aria);
   if (aria !== undefined) return aria;
-  if (before.focus !== after.focus) return `the focus is ${before.focus ? `in ${before.focus}` : 'nowhere'} before and ${after.focus ? `in ${after.focus}` : 'nowhere'} after`;
+  if (before.focus !== after.focus)
+    return `the focus is ${before.focus ? `in ${before.focus}` : 'nowhere'} before and ${after.focus ? `in ${after.focus}` : 'nowhere'} after`;
   return undefined;
 }
 
@@ -94,10 +107,19 @@ export function compareTraces(before: Trace, after: Trace): Comparison {
     const other = after.steps[index]?.seen ?? seen;
     const difference = differenceOf(seen, other);
     const words = stepWords(step);
-    const sentence = difference === undefined ? null : 'look' in step ? `at ${words}: ${difference}` : `after ${words}: ${difference}`;
+    const sentence =
+      difference === undefined ? null : 'look' in step ? `at ${words}: ${difference}` : `after ${words}: ${difference}`;
     return { step, words, before: seen, after: other, same: sentence === null, difference: sentence };
   });
   const [old, now] = [complaintsOf(before), complaintsOf(after)];
-  const complaints = { before: [...old].filter((text) => !now.has(text)), after: [...now].filter((text) => !old.has(text)) };
-  return { same: steps.every(({ same }) => same) && !complaints.after.length, steps, renders: { before: before.renders, after: after.renders }, complaints };
+  const complaints = {
+    before: [...old].filter((text) => !now.has(text)),
+    after: [...now].filter((text) => !old.has(text)),
+  };
+  return {
+    same: steps.every(({ same }) => same) && !complaints.after.length,
+    steps,
+    renders: { before: before.renders, after: after.renders },
+    complaints,
+  };
 }

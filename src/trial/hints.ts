@@ -18,10 +18,10 @@ export function textMatching(source: string): string | undefined {
   };
   const sequence = (): string => {
     let result = '';
-    let last = '';
     let skip = false;
     while (at < source.length && source[at] !== ')') {
       const unit = source[at] ?? '';
+      let last: string;
       if (unit === '|') {
         skip = true;
         at += 1;
@@ -82,12 +82,18 @@ export function hintsOf(model: FormModel | undefined): Hints {
       const keys = [control.label, control.name].filter((key) => key !== undefined);
       const pattern = /\/((?:[^/\\\n]|\\.)+)\/[a-z]*\s*\.test/.exec(rule.condition)?.[1];
       const text = pattern === undefined ? undefined : textMatching(pattern);
-      const limits = [...rule.condition.matchAll(/(?:length\s*)?[<>]=?\s*(-?\d+(?:\.\d+)?)/g)].map((match) => Number(match[1]));
+      const limits = [...rule.condition.matchAll(/(?:length\s*)?[<>]=?\s*(-?\d+(?:\.\d+)?)/g)].map((match) =>
+        Number(match[1]),
+      );
       const isLength = /\.length/.test(rule.condition);
       for (const key of keys) {
         if (text !== undefined) (hints.right[key] ??= []).push(text);
         for (const limit of limits) {
-          if (isLength) (hints.wrong[key] ??= []).push('m'.repeat(Math.max(0, Math.min(60, limit - 1))), 'm'.repeat(Math.min(60, limit + 1)));
+          if (isLength)
+            (hints.wrong[key] ??= []).push(
+              'm'.repeat(Math.max(0, Math.min(60, limit - 1))),
+              'm'.repeat(Math.min(60, limit + 1)),
+            );
           else (hints.wrong[key] ??= []).push(String(limit - 1), String(limit), String(limit + 1));
         }
       }

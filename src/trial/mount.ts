@@ -1,7 +1,11 @@
 /** Source of the module that puts a component on a page, by framework. */
 
 /** @param specifier how the component's module is imported */
-export function reactMount(specifier: string, exported: string, props: readonly { name: string; source: string }[]): string {
+export function reactMount(
+  specifier: string,
+  exported: string,
+  props: readonly { name: string; source: string }[],
+): string {
   return [
     `import { createElement } from 'react';`,
     `import { createRoot } from 'react-dom/client';`,
@@ -14,7 +18,12 @@ export function reactMount(specifier: string, exported: string, props: readonly 
 /** @param outputs names of outputs to record; `module` is the class of a module that declares the component */
 export function angularMount(
   specifier: string,
-  component: { className: string; selector: string; inputs: readonly { name: string; source: string }[]; outputs: readonly string[] },
+  component: {
+    className: string;
+    selector: string;
+    inputs: readonly { name: string; source: string }[];
+    outputs: readonly string[];
+  },
   module: { specifier: string; className: string } | undefined,
   zoneless: boolean,
 ): string {
@@ -28,7 +37,13 @@ export function angularMount(
     `import '@angular/compiler';`,
     `import { Component, NgModule, ErrorHandler${zoneless ? ', provideZonelessChangeDetection' : ''} } from '@angular/core';`,
     `import * as form from ${JSON.stringify(specifier)};`,
-    ...(module ? [`import * as home from ${JSON.stringify(module.specifier)};`, `import { platformBrowser } from '@angular/platform-browser';`, `import { BrowserModule } from '@angular/platform-browser';`] : [`import { bootstrapApplication } from '@angular/platform-browser';`]),
+    ...(module
+      ? [
+          `import * as home from ${JSON.stringify(module.specifier)};`,
+          `import { platformBrowser } from '@angular/platform-browser';`,
+          `import { BrowserModule } from '@angular/platform-browser';`,
+        ]
+      : [`import { bootstrapApplication } from '@angular/platform-browser';`]),
     `import { provideHttpClient } from '@angular/common/http';`,
     `class Host {`,
     `  given = { ${component.inputs.map(({ name, source }) => `${JSON.stringify(name)}: ${source}`).join(', ')} };`,
@@ -45,13 +60,20 @@ export function angularMount(
       `platformBrowser().bootstrapModule(Root).catch((error) => console.error(error));`,
     );
   } else {
-    lines.push(`Component({ selector: 'app-root', standalone: true, imports: [form.${component.className}], template: ${JSON.stringify(template)} })(Host);`, `bootstrapApplication(Host, { providers }).catch((error) => console.error(error));`);
+    lines.push(
+      `Component({ selector: 'app-root', standalone: true, imports: [form.${component.className}], template: ${JSON.stringify(template)} })(Host);`,
+      `bootstrapApplication(Host, { providers }).catch((error) => console.error(error));`,
+    );
   }
   return lines.join('\n');
 }
 
 /** @param emits names of events to record */
-export function vueMount(specifier: string, props: readonly { name: string; source: string }[], emits: readonly string[]): string {
+export function vueMount(
+  specifier: string,
+  props: readonly { name: string; source: string }[],
+  emits: readonly string[],
+): string {
   const handlers = emits.map((name) => {
     const key = `on${name.charAt(0).toUpperCase()}${name.slice(1).replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase())}`;
     return `${JSON.stringify(key)}: spy(${JSON.stringify(name)})`;

@@ -16,9 +16,15 @@ const mostSteps = 260;
 
 function complaintText(values: readonly unknown[]): string {
   const [first, ...rest] = values;
-  let text = typeof first === 'string' ? first : first instanceof Error || (typeof first === 'object' && first !== null && 'message' in first) ? String((first as Error).message) : String(first);
+  let text =
+    typeof first === 'string'
+      ? first
+      : first instanceof Error || (typeof first === 'object' && first !== null && 'message' in first)
+        ? String((first as Error).message)
+        : String(first);
   for (const value of rest) {
-    const given = typeof value === 'object' && value !== null && 'message' in value ? String(value.message) : String(value);
+    const given =
+      typeof value === 'object' && value !== null && 'message' in value ? String(value.message) : String(value);
     text = /%[sdoOc]/.test(text) ? text.replace(/%[sdoOc]/, () => given) : text;
   }
   return text.split('\n')[0]?.trim() ?? '';
@@ -53,7 +59,9 @@ function openPage(): Page {
 
 async function play(bundle: string, request: PlayRequest, steps: Step[] | undefined): Promise<Trace> {
   const { window, gathered, complain } = openPage();
-  const clock = clockOf(window, (error) => complain(`uncaught: ${error instanceof Error ? error.message : complaintText([error])}`));
+  const clock = clockOf(window, (error) =>
+    complain(`uncaught: ${error instanceof Error ? error.message : complaintText([error])}`),
+  );
   const stubs = stubsIn(window, request.answers, request.requests);
   const renders = renderCounter(window);
   window.addEventListener('submit', (event) => {
@@ -61,7 +69,9 @@ async function play(bundle: string, request: PlayRequest, steps: Step[] | undefi
     gathered.leftPage = true;
     event.preventDefault();
   });
-  window.addEventListener('unhandledrejection', (event) => complain(`uncaught: ${complaintText([(event as PromiseRejectionEvent).reason])}`));
+  window.addEventListener('unhandledrejection', (event) =>
+    complain(`uncaught: ${complaintText([(event as PromiseRejectionEvent).reason])}`),
+  );
   rejections.now = (reason) => complain(`uncaught: ${complaintText([reason])}`);
   window.eval(bundle);
   await clock.pass(50);
@@ -115,7 +125,10 @@ async function playAll(request: PlayRequest): Promise<PlayReply> {
       traces.push({ name, trace });
       steps ??= trace.steps.slice(1).map(({ step }) => step);
     } catch (error) {
-      const reason = error instanceof Endless ? error.message : `it cannot be shown: ${error instanceof Error ? error.message : String(error)}`;
+      const reason =
+        error instanceof Endless
+          ? error.message
+          : `it cannot be shown: ${error instanceof Error ? error.message : String(error)}`;
       return { ok: false, version: name, reason };
     }
   }

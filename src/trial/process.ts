@@ -16,10 +16,14 @@ const mostMemory = 768;
 export function playInProcess(player: string, request: PlayRequest): Promise<ProcessResult> {
   return new Promise((resolve) => {
     const permission = Number(process.versions.node.split('.')[0]) >= 24 ? '--permission' : '--experimental-permission';
-    const child = spawn(process.execPath, ['--no-warnings', permission, '--allow-fs-read=*', `--max-old-space-size=${mostMemory}`, player], {
-      stdio: ['pipe', 'pipe', 'pipe'],
-      env: { PATH: process.env['PATH'] ?? '', TZ: process.env['TZ'] ?? 'UTC' },
-    });
+    const child = spawn(
+      process.execPath,
+      ['--no-warnings', permission, '--allow-fs-read=*', `--max-old-space-size=${mostMemory}`, player],
+      {
+        stdio: ['pipe', 'pipe', 'pipe'],
+        env: { PATH: process.env['PATH'] ?? '', TZ: process.env['TZ'] ?? 'UTC' },
+      },
+    );
     let out = '';
     let errors = '';
     let timedOut = false;
@@ -33,13 +37,25 @@ export function playInProcess(player: string, request: PlayRequest): Promise<Pro
     child.on('close', () => {
       clearTimeout(timer);
       const version = /playing after/.test(errors) ? 'after' : 'before';
-      if (timedOut) return resolve({ ok: false, version, reason: `it did not come to rest within ${mostTime / 1000} seconds: it renders or computes without an end` });
+      if (timedOut)
+        return resolve({
+          ok: false,
+          version,
+          reason: `it did not come to rest within ${mostTime / 1000} seconds: it renders or computes without an end`,
+        });
       try {
         resolve({ ok: true, reply: JSON.parse(out) as PlayReply });
       } catch {
         const memory = /heap out of memory/i.test(errors);
-        const last = errors.split('\n').filter((line) => /Error|error/.test(line))[0] ?? errors.trim().split('\n').at(-1) ?? '';
-        resolve({ ok: false, version, reason: memory ? `it took more than ${mostMemory} MB of memory` : `the process that played it ended early: ${last.trim()}` });
+        const last =
+          errors.split('\n').filter((line) => /Error|error/.test(line))[0] ?? errors.trim().split('\n').at(-1) ?? '';
+        resolve({
+          ok: false,
+          version,
+          reason: memory
+            ? `it took more than ${mostMemory} MB of memory`
+            : `the process that played it ended early: ${last.trim()}`,
+        });
       }
       return undefined;
     });

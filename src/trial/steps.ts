@@ -29,7 +29,8 @@ export type Step =
 /** A step in words. */
 export function stepWords(step: Step): string {
   if ('click' in step) return `clicking ${step.click}`;
-  if ('type' in step) return step.type[1] === '' ? `clearing ${step.type[0]}` : `typing “${step.type[1]}” into ${step.type[0]}`;
+  if ('type' in step)
+    return step.type[1] === '' ? `clearing ${step.type[0]}` : `typing “${step.type[1]}” into ${step.type[0]}`;
   if ('keys' in step) return `typing “${step.keys[1]}” behind what ${step.keys[0]} holds`;
   if ('focus' in step) return `going into ${step.focus}`;
   if ('blur' in step) return `leaving ${step.blur}`;

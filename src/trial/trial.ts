@@ -38,7 +38,8 @@ export interface TrialRequest {
   settings: ReadSettings;
 }
 
-export type TrialResult = { kind: 'compared'; comparison: Comparison } | { kind: 'unplayable'; reason: string; next: string };
+export type TrialResult =
+  { kind: 'compared'; comparison: Comparison } | { kind: 'unplayable'; reason: string; next: string };
 
 function unplayable(reason: string, next: string): Extract<TrialResult, { kind: 'unplayable' }> {
   return { kind: 'unplayable', reason, next };
@@ -50,9 +51,14 @@ export function frameworkOf(file: string, text: string): Framework {
   return /@Component\s*\(/.test(text) && /from\s+['"]@angular\/core['"]/.test(text) ? 'angular' : 'react';
 }
 
-type Mounted = { ok: true; source: string; framework: Framework; model: FormModel | undefined } | { ok: false; reason: string; next: string };
+type Mounted =
+  | { ok: true; source: string; framework: Framework; model: FormModel | undefined }
+  | { ok: false; reason: string; next: string };
 
-function withGiven(props: readonly { name: string; source: string }[], given: Given): { name: string; source: string }[] {
+function withGiven(
+  props: readonly { name: string; source: string }[],
+  given: Given,
+): { name: string; source: string }[] {
   const own = Object.entries(given.props ?? {}).map(([name, value]) => ({ name, source: JSON.stringify(value) }));
   return [...props.filter(({ name }) => !own.some((one) => one.name === name)), ...own];
 }
@@ -65,20 +71,51 @@ function mountOf(version: TrialRequest['before'], request: TrialRequest): Mounte
   const specifier = `./${path.basename(file)}`;
   if (framework === 'vue') {
     const { props, emits } = vueInterface(read.text);
-    return { ok: true, framework, model: undefined, source: vueMount(specifier, withGiven(props, request.given), emits) };
+    return {
+      ok: true,
+      framework,
+      model: undefined,
+      source: vueMount(specifier, withGiven(props, request.given), emits),
+    };
   }
   const parsed = parseScript(file, read.text);
-  if (!parsed.ok) return { ok: false, reason: `${file}:${parsed.problem.line} does not parse: ${parsed.problem.reason}`, next: 'mend the syntax error first' };
-  return framework === 'angular' ? mountAngular(parsed.script, version, request, specifier) : mountReact(parsed.script, version, request, specifier);
+  if (!parsed.ok)
+    return {
+      ok: false,
+      reason: `${file}:${parsed.problem.line} does not parse: ${parsed.problem.reason}`,
+      next: 'mend the syntax error first',
+    };
+  return framework === 'angular'
+    ? mountAngular(parsed.script, version, request, specifier)
+    : mountReact(parsed.script, version, request, specifier);
 }
 
-function mountReact(script: Script, version: TrialRequest['before'], request: TrialRequest, specifier: string): Mounted {
+function mountReact(
+  script: Script,
+  version: TrialRequest['before'],
+  request: TrialRequest,
+  specifier: string,
+): Mounted {
   const { file, workspace } = version;
   const found = formsOfFile(file, script.text, workspace, request.settings);
-  const forms = found.ok ? found.forms.filter((form) => request.form === undefined || form.name === request.form || form.component === request.form) : [];
+  const forms = found.ok
+    ? found.forms.filter(
+        (form) => request.form === undefined || form.name === request.form || form.component === request.form,
+      )
+    : [];
   const [form] = forms;
-  if (!form) return { ok: false, reason: `${path.basename(file)} holds no form${request.form === undefined ? '' : ` called ${request.form}`}`, next: '`lively-graft survey` lists the forms' };
-  if (new Set(forms.map(({ component }) => component)).size > 1) return { ok: false, reason: `${path.basename(file)} holds several forms: ${forms.map(({ name }) => name).join(', ')}`, next: 'say which one with --form NAME' };
+  if (!form)
+    return {
+      ok: false,
+      reason: `${path.basename(file)} holds no form${request.form === undefined ? '' : ` called ${request.form}`}`,
+      next: '`lively-graft survey` lists the forms',
+    };
+  if (new Set(forms.map(({ component }) => component)).size > 1)
+    return {
+      ok: false,
+      reason: `${path.basename(file)} holds several forms: ${forms.map(({ name }) => name).join(', ')}`,
+      next: 'say which one with --form NAME',
+    };
   const load = (from: string, name: string): Script | undefined => {
     const target = importedFile(workspace, from, name);
     const text = target === undefined ? undefined : workspace.read(target);
@@ -86,21 +123,53 @@ function mountReact(script: Script, version: TrialRequest['before'], request: Tr
     return parsed?.ok ? parsed.script : undefined;
   };
   const sample = sampleComponent(script, form.component, load);
-  if (sample.exported === undefined) return { ok: false, reason: `${form.component} is not exported, so it cannot be shown by itself`, next: 'give a mount module with --with FILE' };
-  return { ok: true, framework: 'react', model: form.read?.(), source: reactMount(specifier, sample.exported, withGiven(sample.props, request.given)) };
+  if (sample.exported === undefined)
+    return {
+      ok: false,
+      reason: `${form.component} is not exported, so it cannot be shown by itself`,
+      next: 'give a mount module with --with FILE',
+    };
+  return {
+    ok: true,
+    framework: 'react',
+    model: form.read?.(),
+    source: reactMount(specifier, sample.exported, withGiven(sample.props, request.given)),
+  };
 }
 
-function mountAngular(script: Script, version: TrialRequest['before'], request: TrialRequest, specifier: string): Mounted {
+function mountAngular(
+  script: Script,
+  version: TrialRequest['before'],
+  request: TrialRequest,
+  specifier: string,
+): Mounted {
   const { file, workspace } = version;
   const components = angularComponents(script);
   const component = components.find(({ className }) => request.form === undefined || className === request.form);
-  if (!component) return { ok: false, reason: `${path.basename(file)} declares no component${request.form === undefined ? '' : ` called ${request.form}`}`, next: 'name the file of the component’s class' };
+  if (!component)
+    return {
+      ok: false,
+      reason: `${path.basename(file)} declares no component${request.form === undefined ? '' : ` called ${request.form}`}`,
+      next: 'name the file of the component’s class',
+    };
   const inputs = withGiven(component.inputs, request.given);
   const home = component.standalone ? undefined : moduleOf(component.className, file, workspace);
-  if (!component.standalone && !home) return { ok: false, reason: `no module that declares ${component.className} was found beside or above it`, next: 'give a mount module with --with FILE' };
+  if (!component.standalone && !home)
+    return {
+      ok: false,
+      reason: `no module that declares ${component.className} was found beside or above it`,
+      next: 'give a mount module with --with FILE',
+    };
   const zoneless = !workspaceHasPackage(file, 'zone.js');
-  const module = home ? { specifier: relativeSpecifier(path.dirname(file), home.file), className: home.className } : undefined;
-  return { ok: true, framework: 'angular', model: undefined, source: angularMount(specifier, { ...component, inputs }, module, zoneless) };
+  const module = home
+    ? { specifier: relativeSpecifier(path.dirname(file), home.file), className: home.className }
+    : undefined;
+  return {
+    ok: true,
+    framework: 'angular',
+    model: undefined,
+    source: angularMount(specifier, { ...component, inputs }, module, zoneless),
+  };
 }
 
 function workspaceHasPackage(file: string, name: string): boolean {
@@ -116,7 +185,11 @@ function relativeSpecifier(folder: string, file: string): string {
 }
 
 /** The module that declares a component: beside it, or in a folder above. */
-function moduleOf(className: string, file: string, workspace: Workspace): { file: string; className: string } | undefined {
+function moduleOf(
+  className: string,
+  file: string,
+  workspace: Workspace,
+): { file: string; className: string } | undefined {
   let folder = path.dirname(file);
   for (let up = 0; up < 4; up++, folder = path.dirname(folder)) {
     for (const name of workspace.list(folder).filter((entry) => /\.ts$/.test(entry) && !/\.spec\.ts$/.test(entry))) {
@@ -142,10 +215,22 @@ export async function runTrial(request: TrialRequest): Promise<TrialResult> {
     if (!mounted.ok) return unplayable(`${name}: ${mounted.reason}`, mounted.next);
     model ??= mounted.model;
     const folder = request.mount === undefined ? path.dirname(version.file) : path.dirname(request.mount);
-    const loader = request.mount === undefined ? ('js' as const) : /\.[jt]sx$/.test(request.mount) ? ('tsx' as const) : ('ts' as const);
-    mounts.push({ name, framework: mounted.framework, mount: { source: mounted.source, folder, loader }, workspace: version.workspace });
+    const loader =
+      request.mount === undefined
+        ? ('js' as const)
+        : /\.[jt]sx$/.test(request.mount)
+          ? ('tsx' as const)
+          : ('ts' as const);
+    mounts.push({
+      name,
+      framework: mounted.framework,
+      mount: { source: mounted.source, folder, loader },
+      workspace: version.workspace,
+    });
   }
-  const bundles = await Promise.all(mounts.map(async (mount) => ({ name: mount.name, bundle: await bundleForm(mount) })));
+  const bundles = await Promise.all(
+    mounts.map(async (mount) => ({ name: mount.name, bundle: await bundleForm(mount) })),
+  );
   for (const { name, bundle } of bundles) {
     if (!bundle.ok) return unplayable(`${name}: ${bundle.reason}`, bundle.next);
     versions.push({ name, bundle: bundle.code });
@@ -157,8 +242,13 @@ export async function runTrial(request: TrialRequest): Promise<TrialResult> {
     requests: request.given.requests ?? [],
     ...(request.steps ? { steps: request.steps } : {}),
   });
-  if (!played.ok) return unplayable(`${played.version}: ${played.reason}`, 'run the form by itself and mend this first');
-  if (!played.reply.ok) return unplayable(`${played.reply.version}: ${played.reply.reason}`, 'if the form needs something around it, give it with --with FILE');
+  if (!played.ok)
+    return unplayable(`${played.version}: ${played.reason}`, 'run the form by itself and mend this first');
+  if (!played.reply.ok)
+    return unplayable(
+      `${played.reply.version}: ${played.reply.reason}`,
+      'if the form needs something around it, give it with --with FILE',
+    );
   const [before, after] = played.reply.traces;
   if (!before || !after) return unplayable('nothing was played', 'try again');
   return { kind: 'compared', comparison: compareTraces(before.trace, after.trace) };
@@ -167,7 +257,8 @@ export async function runTrial(request: TrialRequest): Promise<TrialResult> {
 /** A mount module of the project; the file it imports as the form is the version's. */
 function givenMount(mount: string, version: TrialRequest['before']): Mounted {
   const read = version.workspace.read(mount);
-  if (!read.ok) return { ok: false, reason: `cannot read ${mount}: ${read.reason}`, next: 'check the path given with --with' };
+  if (!read.ok)
+    return { ok: false, reason: `cannot read ${mount}: ${read.reason}`, next: 'check the path given with --with' };
   const text = version.workspace.read(version.file);
   const framework = frameworkOf(version.file, text.ok ? text.text : '');
   // the framework's own packages are compiled in part only; the rest happens on the page

@@ -12,12 +12,25 @@ export function approaches(options: CommonOptions): ExitCode {
     output.give(jsonText({ version: 1, approaches: all, rewrites: covered }));
     return exit.done;
   }
-  const rows = all.map(({ id, framework, title, goodFor, reads, writes }) => [paint.cyan(id), framework, reads, writes ? 'yes' : 'no', title, paint.dim(`for ${goodFor}`)]);
+  const rows = all.map(({ id, framework, title, goodFor, reads, writes }) => [
+    paint.cyan(id),
+    framework,
+    reads,
+    writes ? 'yes' : 'no',
+    title,
+    paint.dim(`for ${goodFor}`),
+  ]);
   const lines = [
-    columns([['ID', 'FRAMEWORK', 'READ', 'WRITTEN', 'HOW IT HOLDS THE VALUES', ''].map((title) => paint.dim(title)), ...rows]),
+    columns([
+      ['ID', 'FRAMEWORK', 'READ', 'WRITTEN', 'HOW IT HOLDS THE VALUES', ''].map((title) => paint.dim(title)),
+      ...rows,
+    ]),
     '',
     paint.bold('Rewrites covered'),
-    columns(covered.map(({ from, to }) => [paint.cyan(from), '→', paint.cyan(to)]), { indent: '  ' }),
+    columns(
+      covered.map(({ from, to }) => [paint.cyan(from), '→', paint.cyan(to)]),
+      { indent: '  ' },
+    ),
   ];
   output.give(lines.join('\n'));
   return exit.done;

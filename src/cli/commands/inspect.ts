@@ -13,24 +13,35 @@ export interface InspectOptions extends CommonOptions {
 }
 
 /** Shows the forms of a file in full. */
-export function inspect(options: InspectOptions): ExitCode {
+export async function inspect(options: InspectOptions): Promise<ExitCode> {
   const output = outputFor(options);
   const file = sourceFile(options.file);
-  const settings = readSettings(settingsFor(path.dirname(file), options.config));
+  const settings = readSettings(await settingsFor(path.dirname(file), options.config));
   const text = diskWorkspace.read(file);
   const found = formsOfFile(file, text.ok ? text.text : '', diskWorkspace, settings);
   if (!found.ok) {
     const { line, column, reason } = found.problem;
-    throw new UsageTrouble(`${options.file}:${line}:${column} does not parse: ${reason}`, 'mend the syntax error first');
+    throw new UsageTrouble(
+      `${options.file}:${line}:${column} does not parse: ${reason}`,
+      'mend the syntax error first',
+    );
   }
   const several = options.form === undefined && found.forms.length > 1;
-  const chosen = several ? { ok: true as const, forms: found.forms } : chooseForms(found.forms, options.form, options.file);
+  const chosen = several
+    ? { ok: true as const, forms: found.forms }
+    : chooseForms(found.forms, options.form, options.file);
   if ('kind' in chosen) throw new UsageTrouble(chosen.message, chosen.next);
   const unread = chosen.forms.filter((form) => !form.read);
-  for (const form of unread) output.say(`${form.name}: ${form.approach} is recognised but cannot be read in full yet; its fields are ${form.fieldNames.join(', ')}`);
+  for (const form of unread)
+    output.say(
+      `${form.name}: ${form.approach} is recognised but cannot be read in full yet; its fields are ${form.fieldNames.join(', ')}`,
+    );
   const models = chosen.forms.flatMap((form) => (form.read ? [form.read()] : []));
   if (!models.length) {
-    throw new UsageTrouble(`no form of ${options.file} can be shown in full`, '`lively-graft approaches` lists the approaches that can be read');
+    throw new UsageTrouble(
+      `no form of ${options.file} can be shown in full`,
+      '`lively-graft approaches` lists the approaches that can be read',
+    );
   }
   const indexes = new Map<string, ReturnType<typeof lineIndex>>();
   const lineOf = (name: string, offset: number): number => {
@@ -42,6 +53,10 @@ export function inspect(options: InspectOptions): ExitCode {
     }
     return index.lineAt(offset);
   };
-  output.give(options.format === 'json' ? jsonText(inspectJson(models, output.cwd, lineOf)) : models.map((model) => inspectText(model, output.cwd, lineOf, output.paint)).join('\n\n\n'));
+  output.give(
+    options.format === 'json'
+      ? jsonText(inspectJson(models, output.cwd, lineOf))
+      : models.map((model) => inspectText(model, output.cwd, lineOf, output.paint)).join('\n\n\n'),
+  );
   return exit.done;
 }

@@ -2,11 +2,22 @@ import path from 'node:path';
 import { record } from '../../journal/journal.js';
 import { rewriteJson, rewriteText, figuresText, ledgerText } from '../../report/rewrite-report.js';
 import { counted } from '../../report/paint.js';
+import { trialJson, trialText } from '../../report/trial-report.js';
+import type { PlayOptions } from '../play.js';
 import { allApproaches } from '../../rewrite/catalogue.js';
 import { rewriteForm, type Rewrite } from '../../rewrite/rewrite.js';
 import { diskWorkspace, overlaid } from '../../source/workspace.js';
 import { projectRoot, readSettings, settingsFor, sourceFile } from '../files.js';
-import { exit, jsonText, outputFor, ToolFault, UsageTrouble, type CommonOptions, type ExitCode, type Output } from '../output.js';
+import {
+  exit,
+  jsonText,
+  outputFor,
+  ToolFault,
+  UsageTrouble,
+  type CommonOptions,
+  type ExitCode,
+  type Output,
+} from '../output.js';
 
 export interface RewriteOptions extends CommonOptions {
   to?: string | undefined;
@@ -18,10 +29,14 @@ export interface RewriteOptions extends CommonOptions {
 function target(options: RewriteOptions, preferred: string | undefined): string {
   const to = options.to ?? preferred;
   const ids = allApproaches().map(({ id }) => id);
-  if (to === undefined) throw new UsageTrouble('no approach is given', 'say --to ID; `lively-graft approaches` lists the ids');
+  if (to === undefined)
+    throw new UsageTrouble('no approach is given', 'say --to ID; `lively-graft approaches` lists the ids');
   if (!ids.includes(to)) {
     const near = ids.find((id) => id.startsWith(to.slice(0, 3)));
-    throw new UsageTrouble(`there is no approach ${to}`, `${near === undefined ? '' : `did you mean ${near}? `}\`lively-graft approaches\` lists the ids`);
+    throw new UsageTrouble(
+      `there is no approach ${to}`,
+      `${near === undefined ? '' : `did you mean ${near}? `}\`lively-graft approaches\` lists the ids`,
+    );
   }
   return to;
 }
@@ -29,56 +44,100 @@ function target(options: RewriteOptions, preferred: string | undefined): string 
 type Outcome = { kind: 'rewrite'; rewrite: Rewrite } | { kind: 'same'; form: string; approach: string };
 
 /** Rewrites a form in memory, or says why that cannot be. */
-export function rewriteOf(name: string, options: RewriteOptions, workspace = diskWorkspace): Outcome {
+export async function rewriteOf(name: string, options: RewriteOptions, workspace = diskWorkspace): Promise<Outcome> {
   const file = sourceFile(name);
-  const loaded = settingsFor(path.dirname(file), options.config);
+  const loaded = await settingsFor(path.dirname(file), options.config);
   const to = target(options, loaded.settings.prefer?.approach);
-  const result = rewriteForm({ file, to, form: options.form, acceptByHand: options.acceptByHand }, workspace, readSettings(loaded));
+  const result = rewriteForm(
+    { file, to, form: options.form, acceptByHand: options.acceptByHand },
+    workspace,
+    readSettings(loaded),
+  );
   if (result.kind === 'refusal') throw new UsageTrouble(result.message.replaceAll(`${file}`, name), result.next);
-  if (result.kind === 'fault') throw new ToolFault(`the rewrite of ${name} failed its own checks: ${result.failed.join('; ')}`);
+  if (result.kind === 'fault')
+    throw new ToolFault(`the rewrite of ${name} failed its own checks: ${result.failed.join('; ')}`);
   return result;
 }
 
-function saySame(outcome: Extract<Outcome, { kind: 'same' }>, name: string, options: RewriteOptions, output: Output): void {
+function saySame(
+  outcome: Extract<Outcome, { kind: 'same' }>,
+  name: string,
+  options: RewriteOptions,
+  output: Output,
+): void {
   const words = `${outcome.form} in ${name} follows ${outcome.approach} already; nothing changes`;
   if (options.format === 'json') {
-    output.give(jsonText({ version: 1, form: outcome.form, from: outcome.approach, to: outcome.approach, route: [outcome.approach], files: [], ledger: [], figures: null, dependencies: [], entry: null }));
+    output.give(
+      jsonText({
+        version: 1,
+        form: outcome.form,
+        from: outcome.approach,
+        to: outcome.approach,
+        route: [outcome.approach],
+        files: [],
+        ledger: [],
+        figures: null,
+        dependencies: [],
+        entry: null,
+      }),
+    );
   } else output.give(words);
 }
 
 /** Shows a rewrite and writes nothing. */
-export function preview(options: RewriteOptions & { file: string }): ExitCode {
+export async function preview(options: RewriteOptions & { file: string }): Promise<ExitCode> {
   const output = outputFor(options);
-  const outcome = rewriteOf(options.file, options);
+  const outcome = await rewriteOf(options.file, options);
   if (outcome.kind === 'same') throw sameTrouble(outcome, options.file);
   const { rewrite } = outcome;
-  output.give(options.format === 'json' ? jsonText(rewriteJson(rewrite, output.cwd, null)) : rewriteText(rewrite, output.cwd, output.paint, options.verbose));
-  if (options.format === 'text' && !options.verbose && rewrite.ledger.length) output.say('--verbose lists every entry of the ledger');
+  output.give(
+    options.format === 'json'
+      ? jsonText(rewriteJson(rewrite, output.cwd, null))
+      : rewriteText(rewrite, output.cwd, output.paint, options.verbose),
+  );
+  if (options.format === 'text' && !options.verbose && rewrite.ledger.length)
+    output.say('--verbose lists every entry of the ledger');
   return rewrite.ledger.some(({ entry }) => entry === 'by-hand') ? exit.no : exit.done;
 }
 
 function sameTrouble(outcome: Extract<Outcome, { kind: 'same' }>, name: string): UsageTrouble {
-  return new UsageTrouble(`${outcome.form} in ${name} follows ${outcome.approach} already`, 'choose another approach; `lively-graft approaches` lists them');
+  return new UsageTrouble(
+    `${outcome.form} in ${name} follows ${outcome.approach} already`,
+    'choose another approach; `lively-graft approaches` lists them',
+  );
+}
+
+export interface ApplyOptions extends RewriteOptions, PlayOptions {
+  file: string[];
+  trial: boolean;
 }
 
 /** Writes a rewrite to disk, in one step for each file named. */
-export function apply(options: RewriteOptions & { file: string[] }): ExitCode {
+export async function apply(options: ApplyOptions): Promise<ExitCode> {
   const output = outputFor(options);
   const outcomes: { name: string; outcome: Outcome }[] = [];
   let workspace = diskWorkspace;
   for (const name of options.file) {
-    const outcome = rewriteOf(name, options, workspace);
+    const outcome = await rewriteOf(name, options, workspace);
     outcomes.push({ name, outcome });
-    if (outcome.kind === 'rewrite') workspace = overlaid(workspace, new Map(outcome.rewrite.files.map((change) => [change.file, change.after])));
+    if (outcome.kind === 'rewrite')
+      workspace = overlaid(workspace, new Map(outcome.rewrite.files.map((change) => [change.file, change.after])));
   }
-  const open = outcomes.filter(({ outcome }) => outcome.kind === 'rewrite' && outcome.rewrite.ledger.some(({ entry }) => entry === 'by-hand'));
+  const open = outcomes.filter(
+    ({ outcome }) => outcome.kind === 'rewrite' && outcome.rewrite.ledger.some(({ entry }) => entry === 'by-hand'),
+  );
   if (open.length && !options.acceptByHand) {
     for (const { outcome } of open) {
       if (outcome.kind !== 'rewrite') continue;
-      output.give(options.format === 'json' ? jsonText(rewriteJson(outcome.rewrite, output.cwd, null)) : rewriteText(outcome.rewrite, output.cwd, output.paint, options.verbose));
+      output.give(
+        options.format === 'json'
+          ? jsonText(rewriteJson(outcome.rewrite, output.cwd, null))
+          : rewriteText(outcome.rewrite, output.cwd, output.paint, options.verbose),
+      );
     }
     return exit.no;
   }
+  if (options.trial && !(await allPlayTheSame(outcomes, options, output))) return exit.no;
   const results: object[] = [];
   for (const { name, outcome } of outcomes) {
     if (outcome.kind === 'same') {
@@ -95,9 +154,35 @@ export function apply(options: RewriteOptions & { file: string[] }): ExitCode {
   return exit.done;
 }
 
+/** Plays every rewrite before anything is written. */
+async function allPlayTheSame(
+  outcomes: { name: string; outcome: Outcome }[],
+  options: ApplyOptions,
+  output: Output,
+): Promise<boolean> {
+  const { trialOfRewrite } = await import('../play.js');
+  for (const { name, outcome } of outcomes) {
+    if (outcome.kind === 'same') continue;
+    const result = await trialOfRewrite(path.resolve(name), outcome.rewrite, options);
+    if (result.kind === 'unplayable')
+      throw new UsageTrouble(`${name} cannot be played; ${result.reason}`, `${result.next}; nothing was written`);
+    const { comparison } = result;
+    const answer = trialText(outcome.rewrite.form, comparison, output.paint, options.verbose);
+    if (!comparison.same) {
+      output.give(options.format === 'json' ? jsonText(trialJson(comparison)) : `${answer}\n\nnothing was written`);
+      return false;
+    }
+    output.say(answer);
+  }
+  return true;
+}
+
 function appliedText(rewrite: Rewrite, entry: string, output: Output, verbose: boolean): string {
   const { paint, cwd } = output;
-  const files = rewrite.files.map(({ file, change }) => `  ${{ edit: 'changed', create: 'new', delete: 'gone' }[change]}  ${path.relative(cwd, file)}`);
+  const files = rewrite.files.map(
+    ({ file, change }) =>
+      `  ${{ edit: 'changed', create: 'new', delete: 'gone' }[change]}  ${path.relative(cwd, file)}`,
+  );
   return [
     `${paint.bold(rewrite.form)}  ${rewrite.route.map((id) => paint.cyan(id)).join(' → ')}`,
     '',

@@ -18,11 +18,15 @@ export async function survey(options: SurveyOptions): Promise<ExitCode> {
   const named = options.path?.length ? options.path : ['.'];
   const paths = named.map((name) => path.resolve(name));
   for (const [index, place] of paths.entries()) {
-    if (!existsSync(place)) throw new UsageTrouble(`cannot survey ${named[index] ?? place}: there is no such file or folder`, 'check the path');
+    if (!existsSync(place))
+      throw new UsageTrouble(
+        `cannot survey ${named[index] ?? place}: there is no such file or folder`,
+        'check the path',
+      );
   }
   const first = paths[0] ?? output.cwd;
   const folder = existsSync(path.join(first, '.')) ? first : path.dirname(first);
-  const loaded = settingsFor(folder, options.config);
+  const loaded = await settingsFor(folder, options.config);
   const worker = fileURLToPath(new URL('./survey-worker.js', import.meta.url));
   const bar = process.stderr.isTTY && !options.quiet && options.format === 'text' ? await progressBar() : undefined;
   const result = await surveyTree({
@@ -37,13 +41,20 @@ export async function survey(options: SurveyOptions): Promise<ExitCode> {
     ...(bar ? { onProgress: bar.show } : {}),
   });
   bar?.end();
-  output.give(options.format === 'json' ? jsonText(surveyJson(result, output.cwd)) : surveyText(result, output.cwd, output.paint));
+  output.give(
+    options.format === 'json' ? jsonText(surveyJson(result, output.cwd)) : surveyText(result, output.cwd, output.paint),
+  );
   return exit.done;
 }
 
 async function progressBar(): Promise<{ show(done: number, all: number): void; end(): void }> {
   const { default: progress } = await import('cli-progress');
-  const bar = new progress.SingleBar({ stream: process.stderr, format: 'reading [{bar}] {value}/{total} files', clearOnComplete: true, hideCursor: true });
+  const bar = new progress.SingleBar({
+    stream: process.stderr,
+    format: 'reading [{bar}] {value}/{total} files',
+    clearOnComplete: true,
+    hideCursor: true,
+  });
   let started = false;
   return {
     show(done, all) {

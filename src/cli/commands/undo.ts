@@ -21,7 +21,12 @@ export function undo(options: UndoOptions): ExitCode {
     if (options.format === 'json') output.give(jsonText({ version: 1, entries }));
     else if (!entries.length) output.give('the journal is empty');
     else {
-      const rows = entries.map((entry) => [paint.bold(entry.name), `${entry.from} → ${entry.to}`, entry.undone ? 'undone' : counted(entry.files.length, 'file'), paint.dim(entry.files.map(({ file }) => file).join(', '))]);
+      const rows = entries.map((entry) => [
+        paint.bold(entry.name),
+        `${entry.from} → ${entry.to}`,
+        entry.undone ? 'undone' : counted(entry.files.length, 'file'),
+        paint.dim(entry.files.map(({ file }) => file).join(', ')),
+      ]);
       output.give(columns(rows));
     }
     return exit.done;
@@ -29,7 +34,17 @@ export function undo(options: UndoOptions): ExitCode {
   const result = takeBack(root, options.entry, options.overwrite);
   if (!result.ok) throw new UsageTrouble(result.message, result.next);
   const { entry } = result;
-  if (options.format === 'json') output.give(jsonText({ version: 1, entry: entry.name, files: entry.files.map(({ file }) => file) }));
-  else output.give([`${paint.bold(entry.name)} is undone`, ...entry.files.map(({ file, change }) => `  ${change === 'create' ? 'taken away' : 'as it was'}  ${path.relative(output.cwd, path.join(root, file))}`)].join('\n'));
+  if (options.format === 'json')
+    output.give(jsonText({ version: 1, entry: entry.name, files: entry.files.map(({ file }) => file) }));
+  else
+    output.give(
+      [
+        `${paint.bold(entry.name)} is undone`,
+        ...entry.files.map(
+          ({ file, change }) =>
+            `  ${change === 'create' ? 'taken away' : 'as it was'}  ${path.relative(output.cwd, path.join(root, file))}`,
+        ),
+      ].join('\n'),
+    );
   return exit.done;
 }

@@ -22,17 +22,24 @@ const lens: Lens = {
 };
 
 function isThisState(path: NodePath): boolean {
-  return path.isMemberExpression() && t.isThisExpression(path.node.object) && t.isIdentifier(path.node.property, { name: 'state' });
+  return (
+    path.isMemberExpression() &&
+    t.isThisExpression(path.node.object) &&
+    t.isIdentifier(path.node.property, { name: 'state' })
+  );
 }
 
 export const classState: ReactApproach = {
   id: 'class-state',
   title: 'a class component with this.state',
   goodFor: 'code that is older than hooks',
+  reads: false,
   recognise(site) {
     if (site.component.kind !== 'class') return undefined;
     const bound = bindControls(site.script, site.candidates, lens, site.ownValueNames);
-    const fields = bound.filter(({ control }) => isInside(control.element, site.region.element)).map(({ field }) => field);
-    return fields.length ? [...new Set(fields)] : undefined;
+    const fields = bound
+      .filter(({ control }) => isInside(control.element, site.region.element))
+      .map(({ field }) => field);
+    return fields.length ? { fields: [...new Set(fields)] } : undefined;
   },
 };

@@ -7,7 +7,10 @@ export const fieldState: ReactApproach = {
   id: 'field-state',
   title: 'one state variable for each field',
   goodFor: 'one or two fields that have little to do with one another',
-  recognise: (site) => fieldVariables(site)?.fields.map(({ name }) => name),
-  read: readFieldState,
+  reads: true,
+  recognise(site) {
+    const found = fieldVariables(site);
+    return found && { fields: found.fields.map(({ name }) => name), read: () => readFieldState(site, found) };
+  },
   write: writeFieldState,
 };

@@ -19,7 +19,10 @@ function takenNames(model: FormModel, script: Script): Taken {
   const { span } = model;
   const inComponent = (start: number, end: number): boolean => start >= span.start && end <= span.end;
   const goes = (start: number, end: number): boolean =>
-    model.declarations.some((declaration) => declaration.span.file === script.file && start >= declaration.span.start && end <= declaration.span.end);
+    model.declarations.some(
+      (declaration) =>
+        declaration.span.file === script.file && start >= declaration.span.start && end <= declaration.span.end,
+    );
   const everywhere = new Set<string>();
   for (const [name, node] of Object.entries(script.program.scope.getProgramParent().globals)) {
     if (inComponent(node.start ?? 0, node.end ?? 0)) everywhere.add(name);
@@ -30,20 +33,34 @@ function takenNames(model: FormModel, script: Script): Taken {
     Scope(path) {
       const [start, end] = [path.node.start ?? 0, path.node.end ?? 0];
       if (!inComponent(start, end)) return;
-      const names = Object.values(path.scope.bindings).filter((binding) => !goes(binding.identifier.start ?? 0, binding.identifier.end ?? 0));
+      const names = Object.values(path.scope.bindings).filter(
+        (binding) => !goes(binding.identifier.start ?? 0, binding.identifier.end ?? 0),
+      );
       scopes.push({ path, names: new Set(names.map(({ identifier }) => identifier.name)) });
     },
   });
-  const component = scopes.find(({ path }) => model.declarations.some((one) => one.role === 'state' && (path.node.start ?? 0) <= one.span.start && (path.node.end ?? 0) >= one.span.end));
+  const component = scopes.find(({ path }) =>
+    model.declarations.some(
+      (one) => one.role === 'state' && (path.node.start ?? 0) <= one.span.start && (path.node.end ?? 0) >= one.span.end,
+    ),
+  );
   for (const name of component?.names ?? []) if (!own.has(name)) everywhere.add(name);
   for (const [name, binding] of Object.entries(script.program.scope.bindings)) {
-    const used = binding.referencePaths.some(({ node }) => inComponent(node.start ?? 0, node.end ?? 0) && !goes(node.start ?? 0, node.end ?? 0));
+    const used = binding.referencePaths.some(
+      ({ node }) => inComponent(node.start ?? 0, node.end ?? 0) && !goes(node.start ?? 0, node.end ?? 0),
+    );
     if (used) everywhere.add(name);
   }
   return {
     everywhere,
     around: (name, offset) =>
-      scopes.some(({ path, names }) => path !== component?.path && names.has(name) && (path.node.start ?? 0) <= offset && (path.node.end ?? 0) > offset),
+      scopes.some(
+        ({ path, names }) =>
+          path !== component?.path &&
+          names.has(name) &&
+          (path.node.start ?? 0) <= offset &&
+          (path.node.end ?? 0) > offset,
+      ),
   };
 }
 
@@ -53,7 +70,9 @@ function placesOf(field: string, uses: readonly Use[]): number[] {
     .filter((use) => {
       if (use.kind === 'read' || use.kind === 'hand-on') return use.field === field;
       if (use.kind === 'set' || use.kind === 'made-handler') {
-        return use.assignments.some((one) => one.field === field || (one.value.kind === 'from-previous' && one.value.reads.includes(field)));
+        return use.assignments.some(
+          (one) => one.field === field || (one.value.kind === 'from-previous' && one.value.reads.includes(field)),
+        );
       }
       return use.kind !== 'depend';
     })
@@ -66,10 +85,13 @@ export function variableNames(model: FormModel, context: WriteContext): Map<stri
   const names = new Map<string, VariableNames>();
   for (const field of model.fields) {
     const places = placesOf(field.name, model.uses);
-    const isFree = (name: string): boolean => !taken.everywhere.has(name) && !places.some((offset) => taken.around(name, offset));
+    const isFree = (name: string): boolean =>
+      !taken.everywhere.has(name) && !places.some((offset) => taken.around(name, offset));
     const wished = field.names.value ?? field.name;
     const value = [wished, `${wished}Value`, `current${pascal(wished)}`].find(isFree) ?? `${wished}Field`;
-    const setter = [`set${pascal(wished)}`, `set${pascal(wished)}Value`, `change${pascal(wished)}`].find(isFree) ?? `update${pascal(wished)}`;
+    const setter =
+      [`set${pascal(wished)}`, `set${pascal(wished)}Value`, `change${pascal(wished)}`].find(isFree) ??
+      `update${pascal(wished)}`;
     taken.everywhere.add(value).add(setter);
     names.set(field.name, { value, setter });
   }

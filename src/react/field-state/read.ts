@@ -12,12 +12,10 @@ import { referencesTo } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
 import { changedFields } from '../value-tracing.js';
 import { frameOf } from '../form-frame.js';
-import { fieldVariables, type FieldVariables, type Variable } from './variables.js';
+import type { FieldVariables, Variable } from './variables.js';
 
 /** Reads a form that keeps one state variable for each field. */
-export function readFieldState(site: FormSite): FormModel {
-  const found = fieldVariables(site);
-  if (!found) throw new Error(`${site.component.name} keeps no state variable for a field`);
+export function readFieldState(site: FormSite, found: FieldVariables): FormModel {
   const { script } = site;
   const types = typesWith(script, found);
   const unclear: Unclear[] = [];
@@ -29,7 +27,10 @@ export function readFieldState(site: FormSite): FormModel {
     fields,
     controls: found.bound.map(({ model }) => model),
     uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
-    rules: [...nativeRules(script, found.bound), ...codeRules(script, found.component, found.lens, (path) => momentOf(path, found))],
+    rules: [
+      ...nativeRules(script, found.bound),
+      ...codeRules(script, found.component, found.lens, (path) => momentOf(path, found)),
+    ],
     lifeCycle: {
       values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
       submit: {
@@ -60,7 +61,9 @@ function ownedNames(script: Script, identifiers: (NodePath<t.Identifier> | undef
 }
 
 function momentOf(path: NodePath, found: FieldVariables): 'change' | 'submit' {
-  return found.submits.some((fn) => fn.node === path.node || path.findParent((parent) => parent.node === fn.node)) ? 'submit' : 'change';
+  return found.submits.some((fn) => fn.node === path.node || path.findParent((parent) => parent.node === fn.node))
+    ? 'submit'
+    : 'change';
 }
 
 /** Types of expressions, with the types of the form's own variables known. */
@@ -69,7 +72,10 @@ function typesWith(script: Script, found: FieldVariables): ExpressionTypes {
   const typeOfVariable = new Map<unknown, string | undefined>();
   for (const { state } of [...found.fields, ...found.others.map(({ variable }) => variable)]) {
     if (!state.value) continue;
-    typeOfVariable.set(state.call.scope.getBinding(state.value.node.name), writtenType(state.call, script) ?? initialType(state.call, plain));
+    typeOfVariable.set(
+      state.call.scope.getBinding(state.value.node.name),
+      writtenType(state.call, script) ?? initialType(state.call, plain),
+    );
   }
   return expressionTypes(script, (binding) => typeOfVariable.get(binding));
 }
@@ -100,14 +106,17 @@ function initialType(call: NodePath<t.CallExpression>, types: ExpressionTypes): 
 /** Whether an initial value is the same at every time and in every instance: literals, and objects and lists of them. */
 function isConstant(node: t.Node | undefined): boolean {
   if (node === undefined) return true;
-  if (t.isStringLiteral(node) || t.isNumericLiteral(node) || t.isBooleanLiteral(node) || t.isNullLiteral(node)) return true;
+  if (t.isStringLiteral(node) || t.isNumericLiteral(node) || t.isBooleanLiteral(node) || t.isNullLiteral(node))
+    return true;
   if (t.isIdentifier(node, { name: 'undefined' })) return true;
   if (t.isTemplateLiteral(node)) return node.expressions.length === 0;
   if (t.isUnaryExpression(node)) return isConstant(node.argument);
   if (t.isTSAsExpression(node) || t.isTSSatisfiesExpression(node)) return isConstant(node.expression);
   if (t.isArrayExpression(node)) return node.elements.every((element) => element !== null && isConstant(element));
   if (t.isObjectExpression(node)) {
-    return node.properties.every((property) => t.isObjectProperty(property) && !property.computed && isConstant(property.value));
+    return node.properties.every(
+      (property) => t.isObjectProperty(property) && !property.computed && isConstant(property.value),
+    );
   }
   return false;
 }
@@ -131,9 +140,15 @@ function initialOf(variable: Variable, found: FieldVariables, script: Script, un
   const lazy = argument.isFunction() || (argument.isIdentifier() && functionOf(argument) !== undefined);
   for (const other of found.fields) {
     if (!other.state.value || other === variable) continue;
-    const inside = referencesTo(other.state.value).some((path) => (path.node.start ?? 0) >= code.start && (path.node.end ?? 0) <= code.end);
+    const inside = referencesTo(other.state.value).some(
+      (path) => (path.node.start ?? 0) >= code.start && (path.node.end ?? 0) <= code.end,
+    );
     if (inside) {
-      unclear.push({ span: code, what: text, why: `the initial value of ${variable.name} is taken from ${other.name}, another field` });
+      unclear.push({
+        span: code,
+        what: text,
+        why: `the initial value of ${variable.name} is taken from ${other.name}, another field`,
+      });
     }
   }
   const needs = capturedNeeds(argument, found);
@@ -146,15 +161,23 @@ function initialOf(variable: Variable, found: FieldVariables, script: Script, un
 function capturedNeeds(path: NodePath, found: FieldVariables): Pick<Initial, 'needsFrom'> {
   let last = -1;
   const visit = (inner: NodePath): void => {
-    const binding = inner.isIdentifier() && inner.isReferencedIdentifier() ? inner.scope.getBinding(inner.node.name) : undefined;
-    if (binding?.scope.path.node === found.component.node && binding.kind !== 'param') last = Math.max(last, binding.identifier.start ?? 0);
+    const binding =
+      inner.isIdentifier() && inner.isReferencedIdentifier() ? inner.scope.getBinding(inner.node.name) : undefined;
+    if (binding?.scope.path.node === found.component.node && binding.kind !== 'param')
+      last = Math.max(last, binding.identifier.start ?? 0);
   };
   visit(path);
   path.traverse({ Identifier: visit });
   return last < 0 ? {} : { needsFrom: last };
 }
 
-function fieldOf(variable: Variable, found: FieldVariables, types: ExpressionTypes, script: Script, unclear: Unclear[]): Field {
+function fieldOf(
+  variable: Variable,
+  found: FieldVariables,
+  types: ExpressionTypes,
+  script: Script,
+  unclear: Unclear[],
+): Field {
   const { state, name } = variable;
   const written = writtenType(state.call, script);
   const type = written ?? initialType(state.call, types);
@@ -166,7 +189,12 @@ function fieldOf(variable: Variable, found: FieldVariables, types: ExpressionTyp
   const generic = found.component.node.typeParameters;
   if (written !== undefined && generic && t.isTSTypeParameterDeclaration(generic)) {
     const parameter = generic.params.find((candidate) => new RegExp(`\\b${String(candidate.name)}\\b`).test(written));
-    if (parameter) unclear.push({ span: spanOf(script.file, state.call), what: written, why: `its type speaks of ${String(parameter.name)}, a type parameter of the component` });
+    if (parameter)
+      unclear.push({
+        span: spanOf(script.file, state.call),
+        what: written,
+        why: `its type speaks of ${String(parameter.name)}, a type parameter of the component`,
+      });
   }
   return {
     name,
@@ -186,12 +214,17 @@ function commentsOf({ state }: Variable, script: Script): Pick<Field, 'commentsB
   const statement = state.declaration.node;
   const textOf = (comment: t.Comment): string => script.text.slice(comment.start ?? 0, comment.end ?? 0);
   const lastLine = script.lines.lineAt((statement.end ?? 1) - 1);
-  const behind = (statement.trailingComments ?? []).filter((comment) => script.lines.lineAt(comment.start ?? 0) === lastLine);
+  const behind = (statement.trailingComments ?? []).filter(
+    (comment) => script.lines.lineAt(comment.start ?? 0) === lastLine,
+  );
   const before = (statement.leadingComments ?? []).filter((comment) => {
     const start = comment.start ?? 0;
     return script.text.slice(script.lines.lineStart(start), start).trim() === '';
   });
-  return { commentsBefore: before.map(textOf), commentBehind: behind.length ? behind.map(textOf).join(' ') : undefined };
+  return {
+    commentsBefore: before.map(textOf),
+    commentBehind: behind.length ? behind.map(textOf).join(' ') : undefined,
+  };
 }
 
 function declarationsOf(found: FieldVariables, script: Script): FormModel['declarations'] {
@@ -204,12 +237,19 @@ function declarationsOf(found: FieldVariables, script: Script): FormModel['decla
     const index = declarations.indexOf(state.declarator.node);
     if (declarations.every(isField)) {
       // the first one stands for the whole statement, the others for nothing of their own
-      return { role: 'state' as const, span: index === 0 ? statement : { ...spanOf(script.file, state.declarator), end: state.declarator.node.start ?? 0 }, what };
+      return {
+        role: 'state' as const,
+        span:
+          index === 0 ? statement : { ...spanOf(script.file, state.declarator), end: state.declarator.node.start ?? 0 },
+        what,
+      };
     }
     const next = declarations[index + 1];
     const previous = declarations[index - 1];
     const { start, end } = spanOf(script.file, state.declarator);
-    const span = next ? { file: script.file, start, end: next.start ?? end } : { file: script.file, start: previous?.end ?? start, end };
+    const span = next
+      ? { file: script.file, start, end: next.start ?? end }
+      : { file: script.file, start: previous?.end ?? start, end };
     return { role: 'state' as const, span, statement, what };
   });
 }
@@ -217,27 +257,39 @@ function declarationsOf(found: FieldVariables, script: Script): FormModel['decla
 /** The statement that consists of a call alone. */
 function statementOf(path: NodePath, file: string): SetUse['statement'] {
   const parent = path.parentPath;
-  if (parent?.isUnaryExpression({ operator: 'void' }) && parent.parentPath.isExpressionStatement()) return spanOf(file, parent.parentPath);
+  if (parent?.isUnaryExpression({ operator: 'void' }) && parent.parentPath.isExpressionStatement())
+    return spanOf(file, parent.parentPath);
   return parent?.isExpressionStatement() ? spanOf(file, parent) : undefined;
 }
 
-function usesOf(variable: Variable, found: FieldVariables, site: FormSite, types: ExpressionTypes, unclear: Unclear[]): Use[] {
+function usesOf(
+  variable: Variable,
+  found: FieldVariables,
+  site: FormSite,
+  types: ExpressionTypes,
+  unclear: Unclear[],
+): Use[] {
   const { script } = site;
   const { state, name } = variable;
-  const reads = referencesTo(state.value).map(
-    (path): Use => ({
-      kind: 'read',
-      field: name,
-      key: shorthandKey(path),
-      where: surroundingOf(path, found.component, found.submits),
-      span: spanOf(script.file, path),
-    }),
-  );
+  const reads = referencesTo(state.value).map((path): Use => ({
+    kind: 'read',
+    field: name,
+    key: shorthandKey(path),
+    where: surroundingOf(path, found.component, found.submits),
+    span: spanOf(script.file, path),
+  }));
   const changes = referencesTo(state.change).map((path) => changeOf(path, variable, found, site, types, unclear));
   return [...reads, ...changes.filter((use) => use !== undefined)];
 }
 
-function changeOf(path: NodePath, variable: Variable, found: FieldVariables, site: FormSite, types: ExpressionTypes, unclear: Unclear[]): Use | undefined {
+function changeOf(
+  path: NodePath,
+  variable: Variable,
+  found: FieldVariables,
+  site: FormSite,
+  types: ExpressionTypes,
+  unclear: Unclear[],
+): Use | undefined {
   const { script } = site;
   const { name } = variable;
   const where = surroundingOf(path, found.component, found.submits);
@@ -247,10 +299,16 @@ function changeOf(path: NodePath, variable: Variable, found: FieldVariables, sit
   if (call?.isCallExpression() && path.key === 'callee') {
     const value = newValue(call, variable, script, types);
     if (!value) {
-      unclear.push({ span: spanOf(script.file, call), what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0), why: 'the arguments of the update are spread' });
+      unclear.push({
+        span: spanOf(script.file, call),
+        what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
+        why: 'the arguments of the update are spread',
+      });
       return undefined;
     }
-    const isChange = (inner: t.CallExpression): boolean => t.isIdentifier(inner.callee) && found.fields.some(({ state }) => t.isIdentifier(inner.callee, { name: state.change?.node.name ?? '' }));
+    const isChange = (inner: t.CallExpression): boolean =>
+      t.isIdentifier(inner.callee) &&
+      found.fields.some(({ state }) => t.isIdentifier(inner.callee, { name: state.change?.node.name ?? '' }));
     return {
       kind: 'set',
       assignments: [{ field: name, value }],
@@ -287,23 +345,48 @@ function isSettled(name: string, found: FieldVariables): boolean {
   if (!declared.isVariableDeclarator()) return false;
   const init = declared.node.init;
   if (t.isCallExpression(init) && t.isIdentifier(init.callee) && /^use/.test(init.callee.name)) return true;
-  if (t.isCallExpression(init) && t.isMemberExpression(init.callee) && t.isIdentifier(init.callee.property) && /^use/.test(init.callee.property.name)) return true;
+  if (
+    t.isCallExpression(init) &&
+    t.isMemberExpression(init.callee) &&
+    t.isIdentifier(init.callee.property) &&
+    /^use/.test(init.callee.property.name)
+  )
+    return true;
   return t.isIdentifier(init) || t.isBinaryExpression(init) || t.isUnaryExpression(init);
 }
 
-function newValue(call: NodePath<t.CallExpression>, variable: Variable, script: Script, types: ExpressionTypes): Assignment['value'] | undefined {
+function newValue(
+  call: NodePath<t.CallExpression>,
+  variable: Variable,
+  script: Script,
+  types: ExpressionTypes,
+): Assignment['value'] | undefined {
   const argument = call.get('arguments')[0];
-  if (!argument) return { kind: 'value', code: { file: script.file, start: call.node.end ?? 0, end: call.node.end ?? 0, holes: [] } };
+  if (!argument)
+    return {
+      kind: 'value',
+      code: { file: script.file, start: call.node.end ?? 0, end: call.node.end ?? 0, holes: [] },
+    };
   if (argument.isSpreadElement() || argument.isArgumentPlaceholder()) return undefined;
   if (argument.isFunctionExpression() || argument.isArrowFunctionExpression()) {
     return updaterValue(script.file, argument, variable.name, types);
   }
   const fn = argument.isIdentifier() || argument.isCallExpression() ? functionOf(argument) : undefined;
   const written = argument.isIdentifier() ? argument.scope.getBinding(argument.node.name)?.path : undefined;
-  const mayBeFunction = written && /SetStateAction/.test(script.text.slice(written.node.start ?? 0, written.node.end ?? 0)) && !written.isVariableDeclarator();
+  const mayBeFunction =
+    written &&
+    /SetStateAction/.test(script.text.slice(written.node.start ?? 0, written.node.end ?? 0)) &&
+    !written.isVariableDeclarator();
   if (fn || mayBeFunction) {
     const whole = plainCode(script.file, argument);
-    return { kind: 'from-previous', body: whole, block: false, reads: [variable.name], parameter: undefined, whole: { ...whole, holes: capturedHoles(argument, () => true, types) } };
+    return {
+      kind: 'from-previous',
+      body: whole,
+      block: false,
+      reads: [variable.name],
+      parameter: undefined,
+      whole: { ...whole, holes: capturedHoles(argument, () => true, types) },
+    };
   }
   return { kind: 'value', code: plainCode(script.file, argument) };
 }

@@ -28,7 +28,8 @@ export interface FieldVariables {
   region: FormRegion;
 }
 
-const statusNames = /^(is|has|was|did|show|hide)?_?(form)?_?(error|errors|err|touched|dirty|submit|submitted|submitting|busy|loading|loaded|sending|sent|saving|saved|pending|status|message|messages|msg|success|open|opened|visible|expanded|problem|problems|issues|warning|done|result|outcome|notice|fault)/i;
+const statusNames =
+  /^(is|has|was|did|show|hide)?_?(form)?_?(error|errors|err|touched|dirty|submit|submitted|submitting|busy|loading|loaded|sending|sent|saving|saved|pending|status|message|messages|msg|success|open|opened|visible|expanded|problem|problems|issues|warning|done|result|outcome|notice|fault)/i;
 
 /** Sees the variables of a component: a reference to the value is a read, one to the setter a change. */
 function lensOver(variables: readonly Variable[]): Lens {
@@ -53,7 +54,12 @@ function sendsValues(call: NodePath<t.CallExpression | t.NewExpression>, lens: L
   const callee = call.get('callee') as NodePath;
   if (lens.changesOf(callee).length) return false;
   if (callee.isIdentifier()) {
-    if (/^(Number|String|Boolean|parseInt|parseFloat|isNaN|Date|alert|confirm|encodeURIComponent|setTimeout|clearTimeout)$/.test(callee.node.name)) return false;
+    if (
+      /^(Number|String|Boolean|parseInt|parseFloat|isNaN|Date|alert|confirm|encodeURIComponent|setTimeout|clearTimeout)$/.test(
+        callee.node.name,
+      )
+    )
+      return false;
     return !/^(set[A-Z]|validate|check|is[A-Z]|has[A-Z])/.test(callee.node.name);
   }
   if (callee.isMemberExpression() && t.isIdentifier(callee.node.object)) {
@@ -82,7 +88,9 @@ function sentBy(fn: FunctionPath, lens: Lens, text: string): { names: Set<string
           return;
         }
         if (outer.isObjectExpression() || outer.isArrayExpression()) {
-          const holder = outer.findParent((parent) => parent.isVariableDeclarator() || parent.isFunction() || parent.isCallExpression());
+          const holder = outer.findParent(
+            (parent) => parent.isVariableDeclarator() || parent.isFunction() || parent.isCallExpression(),
+          );
           if (holder?.isVariableDeclarator()) names.add(name);
         }
         if (outer.isIfStatement() && inner.key === 'test') return;
@@ -93,7 +101,13 @@ function sentBy(fn: FunctionPath, lens: Lens, text: string): { names: Set<string
 }
 
 /** The functions behind a region's submit: the handler, or those of buttons that hand bound values on. */
-function submitFunctions(site: FormSite, region: FormRegion, component: FunctionPath, lens: Lens, bound: ReadonlySet<string>): FunctionPath[] {
+function submitFunctions(
+  site: FormSite,
+  region: FormRegion,
+  component: FunctionPath,
+  lens: Lens,
+  bound: ReadonlySet<string>,
+): FunctionPath[] {
   const found: FunctionPath[] = [];
   if (region.submit.handler) functionsCalledBy(region.submit.handler, component, found);
   const handed = region.submit.attribute?.value;
@@ -140,7 +154,11 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   const { region } = site;
   const others = site.regions.filter((other) => other !== region);
   const inside = all.filter(({ control }) => isInside(control.element, region.element));
-  const elsewhere = new Set(all.filter(({ control }) => others.some((other) => isInside(control.element, other.element))).map(({ field }) => holderOf(field)));
+  const elsewhere = new Set(
+    all
+      .filter(({ control }) => others.some((other) => isInside(control.element, other.element)))
+      .map(({ field }) => holderOf(field)),
+  );
   const boundNames = new Set(inside.map(({ field }) => holderOf(field)));
   const submits = submitFunctions(site, region, component, lens, boundNames);
   if (!region.element && !submits.length) return undefined;
@@ -172,7 +190,12 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   };
 }
 
-function whyLeftOut(name: string, elsewhere: ReadonlySet<string>, submits: readonly FunctionPath[], lens: Lens): { why: string; status: boolean } {
+function whyLeftOut(
+  name: string,
+  elsewhere: ReadonlySet<string>,
+  submits: readonly FunctionPath[],
+  lens: Lens,
+): { why: string; status: boolean } {
   if (elsewhere.has(name)) return { why: 'it is a field of another form in this component', status: false };
   const setInSubmit = submits.some((fn) => changedFields(fn, lens).includes(name));
   if (statusNames.test(name) || setInSubmit) {

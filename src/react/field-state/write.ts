@@ -32,11 +32,22 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
     use: (use) => textOfUse(use, draft),
     hole: (hole) => holeText(hole, draft),
   };
-  const draft: Draft = { model, context, names: variableNames(model, context), printer, used: { setters: new Set(), values: new Set() } };
+  const draft: Draft = {
+    model,
+    context,
+    names: variableNames(model, context),
+    printer,
+    used: { setters: new Set(), values: new Set() },
+  };
   const edits: RewritePlan['edits'] = [];
-  const support = model.declarations.filter((declaration) => declaration.role === 'support' && declaration.span.file === model.file);
-  const inSupport = (use: Use): boolean => support.some(({ span }) => use.span.start >= span.start && use.span.end <= span.end);
-  for (const use of outermostUses(model.uses.filter((candidate) => !inSupport(candidate) && candidate.kind !== 'depend'))) {
+  const support = model.declarations.filter(
+    (declaration) => declaration.role === 'support' && declaration.span.file === model.file,
+  );
+  const inSupport = (use: Use): boolean =>
+    support.some(({ span }) => use.span.start >= span.start && use.span.end <= span.end);
+  for (const use of outermostUses(
+    model.uses.filter((candidate) => !inSupport(candidate) && candidate.kind !== 'depend'),
+  )) {
     edits.push(editOf(use, draft));
   }
   edits.push(...dependencyEdits(model, context));
@@ -51,11 +62,17 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
   const importsFor = (drop: string[]): ReturnType<typeof reactImportEdits> =>
     reactImportEdits(script, { add: ['useState'], drop }, (name) => usesLeftOf(script, name, gone) ?? usesLeft(name));
   const lines = stateLines(draft, importsFor([]).call('useState'));
-  const written = [...edits.map((edit) => edit.text), lines.join('\n'), ...model.fields.map((field) => field.type ?? '')].join('\n');
+  const written = [
+    ...edits.map((edit) => edit.text),
+    lines.join('\n'),
+    ...model.fields.map((field) => field.type ?? ''),
+  ].join('\n');
   const retirement = retirementOf(script, gone, written, () => false);
   const printed = model.fields.flatMap((field) => [...field.commentsBefore, field.commentBehind ?? '']);
   const inRetired = retiredHere.flatMap(({ span }) => commentsWithin(script.ast.comments ?? [], script.text, span));
-  const spare = [...retirement.comments, ...inRetired].map(({ text }) => text).filter((text) => !printed.includes(text) && !written.includes(text));
+  const spare = [...retirement.comments, ...inRetired]
+    .map(({ text }) => text)
+    .filter((text) => !printed.includes(text) && !written.includes(text));
   const stateText = [...spare, ...lines].join(`${context.style.newline}${indent}`);
   edits.push({ ...state.span, text: stateText });
   edits.push(...retirement.edits.map((edit) => ({ file: model.file, ...edit })));
@@ -64,15 +81,27 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
   return { ...nothing, edits, ledger: accountOf(model, draft, retirement.names) };
 }
 
-function commentsWithin(comments: readonly { start?: number | null | undefined; end?: number | null | undefined }[], text: string, span: { start: number; end: number }): { text: string }[] {
-  return comments.filter(({ start, end }) => (start ?? 0) >= span.start && (end ?? 0) <= span.end).map(({ start, end }) => ({ text: text.slice(start ?? 0, end ?? 0) }));
+function commentsWithin(
+  comments: readonly { start?: number | null | undefined; end?: number | null | undefined }[],
+  text: string,
+  span: { start: number; end: number },
+): { text: string }[] {
+  return comments
+    .filter(({ start, end }) => (start ?? 0) >= span.start && (end ?? 0) <= span.end)
+    .map(({ start, end }) => ({ text: text.slice(start ?? 0, end ?? 0) }));
 }
 
 /** References to an imported name that stand outside of what goes. */
-function usesLeftOf(script: ReturnType<WriteContext['script']>, name: string, gone: readonly { start: number; end: number }[]): number | undefined {
+function usesLeftOf(
+  script: ReturnType<WriteContext['script']>,
+  name: string,
+  gone: readonly { start: number; end: number }[],
+): number | undefined {
   const binding = script.program.scope.getBinding(name);
   if (!binding) return undefined;
-  return binding.referencePaths.filter(({ node }) => !gone.some((span) => (node.start ?? 0) >= span.start && (node.end ?? 0) <= span.end)).length;
+  return binding.referencePaths.filter(
+    ({ node }) => !gone.some((span) => (node.start ?? 0) >= span.start && (node.end ?? 0) <= span.end),
+  ).length;
 }
 
 /** Updates computed from values that may be old where they would be computed now. */
@@ -105,12 +134,17 @@ function valueName(draft: Draft, field: string): string {
 }
 
 function holeText(hole: Hole, draft: Draft): string | undefined {
-  const keyed = (text: string): string => (hole.kind !== 'returned' && hole.shorthand !== undefined && hole.shorthand !== text ? `${hole.shorthand}: ${text}` : text);
+  const keyed = (text: string): string =>
+    hole.kind !== 'returned' && hole.shorthand !== undefined && hole.shorthand !== text
+      ? `${hole.shorthand}: ${text}`
+      : text;
   switch (hole.kind) {
     case 'previous':
       return keyed(valueName(draft, hole.field));
     case 'given': {
-      const text = codeText({ ...hole.code, holes: hole.code.holes.filter((inner) => inner !== hole) }, draft.printer) || 'undefined';
+      const text =
+        codeText({ ...hole.code, holes: hole.code.holes.filter((inner) => inner !== hole) }, draft.printer) ||
+        'undefined';
       return keyed(hole.wrap ? `(${text})${hole.suffix}` : text + hole.suffix);
     }
     case 'text':
@@ -142,7 +176,8 @@ function setterCall({ field, value }: Assignment, draft: Draft): string {
   const printer: CodePrinter = {
     ...draft.printer,
     hole(hole) {
-      if (hole.kind === 'previous' && hole.field === field && ownOnly) return hole.shorthand === undefined ? name : `${hole.shorthand}: ${name}`;
+      if (hole.kind === 'previous' && hole.field === field && ownOnly)
+        return hole.shorthand === undefined ? name : `${hole.shorthand}: ${name}`;
       if (hole.kind === 'returned') return hole.unchanged ? name : codeText(hole.value, printer);
       if (hole.kind === 'given') return codeText(hole.code, printer) ? holeText(hole, draft) : undefined;
       return holeText(hole, draft);
@@ -150,7 +185,12 @@ function setterCall({ field, value }: Assignment, draft: Draft): string {
   };
   const text = codeText(value.body, printer);
   if (!ownOnly && !value.block) return `${setter}(${text})`;
-  const body = value.block && !text.trimStart().startsWith('{') ? blockText(text, draft, value.body) : /^\{/.test(text) && !value.block ? `(${text})` : text;
+  const body =
+    value.block && !text.trimStart().startsWith('{')
+      ? blockText(text, draft, value.body)
+      : /^\{/.test(text) && !value.block
+        ? `(${text})`
+        : text;
   return `${setter}((${name}) => ${body})`;
 }
 
@@ -158,7 +198,9 @@ function setterCall({ field, value }: Assignment, draft: Draft): string {
 function blockText(statements: string, draft: Draft, at: { file: string; start: number }): string {
   const { style } = draft.context;
   const old = indentAt(draft.context.script(at.file).text, at.start);
-  const lines = statements.split(/\r?\n/).map((line, index) => style.indent + (index > 0 && line.startsWith(old) ? line.slice(old.length) : line));
+  const lines = statements
+    .split(/\r?\n/)
+    .map((line, index) => style.indent + (index > 0 && line.startsWith(old) ? line.slice(old.length) : line));
   return `{${style.newline}${lines.join(style.newline)}${style.newline}}`;
 }
 
@@ -226,7 +268,12 @@ function reindented(text: string, draft: Draft, span: { file: string; start: num
   if (!text.includes('\n') || draft.model.files.length === 0) return text;
   const indent = indentAt(draft.context.script(span.file).text, span.start);
   const lines = text.split('\n');
-  const margin = Math.min(...lines.slice(1).filter((line) => line.trim()).map((line) => /^\s*/.exec(line)?.[0].length ?? 0));
+  const margin = Math.min(
+    ...lines
+      .slice(1)
+      .filter((line) => line.trim())
+      .map((line) => /^\s*/.exec(line)?.[0].length ?? 0),
+  );
   if (margin >= indent.length) return text;
   return [lines[0], ...lines.slice(1).map((line) => indent + line)].join('\n');
 }
@@ -237,7 +284,11 @@ function namedText(use: SetNamedUse, draft: Draft): string {
   const step = style.indent;
   const cases = use.choices.map((choice) => {
     const call = setterCall(choice, draft);
-    return [`${indent}${step}case ${quoted(choice.field, style)}:`, `${indent}${step}${step}${call}${style.semicolon}`, `${indent}${step}${step}break${style.semicolon}`].join(style.newline);
+    return [
+      `${indent}${step}case ${quoted(choice.field, style)}:`,
+      `${indent}${step}${step}${call}${style.semicolon}`,
+      `${indent}${step}${step}break${style.semicolon}`,
+    ].join(style.newline);
   });
   const rest = use.rest.map((assignment) => `${indent}${setterCall(assignment, draft)}${style.semicolon}`);
   const text = [`switch (${codeText(use.key, draft.printer)}) {`, ...cases, `${indent}}`, ...rest].join(style.newline);
@@ -304,23 +355,61 @@ function stateLines(draft: Draft, useState: string): string[] {
   return lines;
 }
 
-function accountOf(model: FormModel, draft: Draft, retired: { name: string; start: number; end: number }[]): LedgerEntry[] {
+function accountOf(
+  model: FormModel,
+  draft: Draft,
+  retired: { name: string; start: number; end: number }[],
+): LedgerEntry[] {
   const ledger: LedgerEntry[] = [];
   for (const use of model.uses) {
-    const fields = use.kind === 'read' ? use.field : use.kind === 'set' || use.kind === 'made-handler' ? use.assignments.map(({ field }) => field).join(', ') : '';
-    const what = use.kind === 'read' ? `read of ${fields}` : use.kind === 'depend' ? 'dispatch in a dependency list' : `change of ${fields || 'a field by its name'}`;
-    const why = use.kind === 'read' ? 'the state variable is read' : use.kind === 'depend' ? 'setters never change, so they need not be listed' : 'the setter is called';
+    const fields =
+      use.kind === 'read'
+        ? use.field
+        : use.kind === 'set' || use.kind === 'made-handler'
+          ? use.assignments.map(({ field }) => field).join(', ')
+          : '';
+    const what =
+      use.kind === 'read'
+        ? `read of ${fields}`
+        : use.kind === 'depend'
+          ? 'dispatch in a dependency list'
+          : `change of ${fields || 'a field by its name'}`;
+    const why =
+      use.kind === 'read'
+        ? 'the state variable is read'
+        : use.kind === 'depend'
+          ? 'setters never change, so they need not be listed'
+          : 'the setter is called';
     ledger.push({ entry: use.kind === 'depend' ? 'retired' : 'carried', span: use.span, what, why });
   }
-  for (const control of model.controls) ledger.push({ entry: 'kept', span: control.span, what: `control of ${control.field}`, why: 'only the names in it change' });
-  for (const rule of model.rules) ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'only the names in it change' });
+  for (const control of model.controls)
+    ledger.push({
+      entry: 'kept',
+      span: control.span,
+      what: `control of ${control.field}`,
+      why: 'only the names in it change',
+    });
+  for (const rule of model.rules)
+    ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'only the names in it change' });
   for (const declaration of model.declarations) {
-    ledger.push({ entry: declaration.role === 'state' ? 'carried' : 'retired', span: declaration.span, what: declaration.what, why: declaration.role === 'state' ? `state variables ${[...draft.names.values()].map(({ value }) => value).join(', ')}` : 'the setters do its work' });
+    ledger.push({
+      entry: declaration.role === 'state' ? 'carried' : 'retired',
+      span: declaration.span,
+      what: declaration.what,
+      why:
+        declaration.role === 'state'
+          ? `state variables ${[...draft.names.values()].map(({ value }) => value).join(', ')}`
+          : 'the setters do its work',
+    });
   }
   for (const { name, start, end } of retired) {
     if (model.declarations.some(({ span }) => span.start === start)) continue;
-    ledger.push({ entry: 'retired', span: { file: model.file, start, end }, what: name, why: 'nothing refers to it any more' });
+    ledger.push({
+      entry: 'retired',
+      span: { file: model.file, start, end },
+      what: name,
+      why: 'nothing refers to it any more',
+    });
   }
   return ledger;
 }
-

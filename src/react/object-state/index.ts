@@ -20,7 +20,12 @@ function destructured(names: ReadonlyMap<unknown, string>): Lens {
       if (!path.isIdentifier()) return undefined;
       const binding = path.scope.getBinding(path.node.name);
       const declared = binding?.path;
-      if (!declared?.isVariableDeclarator() || !t.isObjectPattern(declared.node.id) || !t.isIdentifier(declared.node.init)) return undefined;
+      if (
+        !declared?.isVariableDeclarator() ||
+        !t.isObjectPattern(declared.node.id) ||
+        !t.isIdentifier(declared.node.init)
+      )
+        return undefined;
       const holder = names.get(declared.scope.getBinding(declared.node.init.name));
       return holder === undefined ? undefined : `${holder}.${path.node.name}`;
     },
@@ -32,6 +37,7 @@ export const objectState: ReactApproach = {
   id: 'object-state',
   title: 'one state variable for all fields',
   goodFor: 'a handful of plain fields that are sent together',
+  reads: false,
   recognise(site) {
     if (site.component.kind !== 'function') return undefined;
     const names = new Map<unknown, string>();
@@ -46,6 +52,6 @@ export const objectState: ReactApproach = {
       .filter(({ control, field }) => isInside(control.element, site.region.element) && /^\w+\./.test(field))
       .map(({ field }) => field.replace(/^\w+\./, ''));
     const sends = site.region.element !== undefined || site.region.submit.how !== 'none';
-    return fields.length && sends ? [...new Set(fields)] : undefined;
+    return fields.length && sends ? { fields: [...new Set(fields)] } : undefined;
   },
 };

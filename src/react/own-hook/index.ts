@@ -19,8 +19,10 @@ function ownHookNames(body: NodePath<t.BlockStatement>): Map<unknown, string> {
       const { callee } = call.node;
       const from = calledImport(call)?.module;
       const own = from === undefined || /^[.@~]\/|^\.\.?\//.test(from);
-      if (!t.isIdentifier(callee) || !/^use[A-Z]/.test(callee.name) || !own || !call.scope.getBinding(callee.name)) continue;
-      for (const name of Object.keys(t.getBindingIdentifiers(declarator.node.id))) names.set(declarator.scope.getBinding(name), name);
+      if (!t.isIdentifier(callee) || !/^use[A-Z]/.test(callee.name) || !own || !call.scope.getBinding(callee.name))
+        continue;
+      for (const name of Object.keys(t.getBindingIdentifiers(declarator.node.id)))
+        names.set(declarator.scope.getBinding(name), name);
     }
   }
   return names;
@@ -30,6 +32,7 @@ export const ownHook: ReactApproach = {
   id: 'own-hook',
   title: 'a hook of the project itself',
   goodFor: 'any number of forms that behave alike',
+  reads: false,
   recognise(site) {
     const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
     if (!body) return undefined;
@@ -41,10 +44,18 @@ export const ownHook: ReactApproach = {
     const bound = bindControls(site.script, site.candidates, lens, site.ownValueNames);
     const fields = bound
       .filter(({ control }) => isInside(control.element, site.region.element))
-      .map(({ field, control }) => (field.includes('.') ? (field.split('.').slice(1).join('.').replace(/\.value$/, '') || field) : (control.name ?? field)));
+      .map(({ field, control }) =>
+        field.includes('.')
+          ? field
+              .split('.')
+              .slice(1)
+              .join('.')
+              .replace(/\.value$/, '') || field
+          : (control.name ?? field),
+      );
     for (const name of spreadFields(site.region.element ?? site.component.path, names)) fields.push(name);
     const sends = site.region.element !== undefined || site.region.submit.how !== 'none';
-    return fields.length && sends ? [...new Set(fields)] : undefined;
+    return fields.length && sends ? { fields: [...new Set(fields)] } : undefined;
   },
 };
 
@@ -59,7 +70,11 @@ function spreadFields(root: NodePath, names: ReadonlyMap<unknown, string>): stri
       if (!base.isIdentifier() || !names.has(base.scope.getBinding(base.node.name))) return;
       const first = argument.isCallExpression() ? argument.node.arguments[0] : undefined;
       const element = spread.findParent((parent) => parent.isJSXElement()) as NodePath<t.JSXElement> | null;
-      const name = t.isStringLiteral(first) ? first.value : element ? attributesOf(element).find((attribute) => attribute.name === 'name')?.text : undefined;
+      const name = t.isStringLiteral(first)
+        ? first.value
+        : element
+          ? attributesOf(element).find((attribute) => attribute.name === 'name')?.text
+          : undefined;
       found.push(name ?? base.node.name);
     },
   });

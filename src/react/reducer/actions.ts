@@ -49,7 +49,10 @@ export function actionCollector(model: FormModel, printer: CodePrinter): ActionC
       const guarded = use.repeats;
       const twin = list.find(
         (known) =>
-          known.field === field.name && known.expression === made.expression && known.statements === made.statements && known.guarded === guarded,
+          known.field === field.name &&
+          known.expression === made.expression &&
+          known.statements === made.statements &&
+          known.guarded === guarded,
       );
       if (twin) return { ...twin, payload: made.payload };
       const verb = made.statements === undefined ? verbOf(made.expression ?? '', field.name) : 'Updated';
@@ -61,8 +64,14 @@ export function actionCollector(model: FormModel, printer: CodePrinter): ActionC
 }
 
 /** Arithmetic that can live in the reducer; undefined where a value it needs has no type that could be written. */
-function movedArithmetic(field: Field, value: FromPrevious, model: FormModel, outer: CodePrinter): Arithmetic | undefined {
-  if (value.body === value.whole || value.whole === undefined || value.body.start === value.whole.start) return undefined;
+function movedArithmetic(
+  field: Field,
+  value: FromPrevious,
+  model: FormModel,
+  outer: CodePrinter,
+): Arithmetic | undefined {
+  if (value.body === value.whole || value.whole === undefined || value.body.start === value.whole.start)
+    return undefined;
   const payload: ComputedAction['payload'] = [];
   let possible = true;
   const captured = (place: Extract<Hole, { kind: 'captured' }>): string | undefined => {
@@ -94,7 +103,9 @@ function movedArithmetic(field: Field, value: FromPrevious, model: FormModel, ou
   };
   const text = codeText(value.body, printer);
   if (!possible || /\b(await|yield|this)\b|<[A-Za-z]+[\s/>]/.test(text)) return undefined;
-  return value.block ? { payload, expression: undefined, statements: text } : { payload, expression: text, statements: undefined };
+  return value.block
+    ? { payload, expression: undefined, statements: text }
+    : { payload, expression: text, statements: undefined };
 }
 
 /** The function that computes the value stays where it is and is handed over in the action. */

@@ -61,7 +61,12 @@ function memberValue(value: NodePath, asked: NodePath): string | undefined {
   const key = asked.isMemberExpression() && t.isIdentifier(asked.node.property) ? asked.node.property.name : undefined;
   if (!object?.isObjectExpression() || key === undefined) return undefined;
   for (const property of object.node.properties) {
-    if (t.isObjectProperty(property) && t.isIdentifier(property.key, { name: key }) && t.isStringLiteral(property.value)) return property.value.value;
+    if (
+      t.isObjectProperty(property) &&
+      t.isIdentifier(property.key, { name: key }) &&
+      t.isStringLiteral(property.value)
+    )
+      return property.value.value;
   }
   return undefined;
 }
@@ -71,7 +76,8 @@ function partsOf(parameter: t.Node | undefined): Map<string, string> {
   const pattern = t.isAssignmentPattern(parameter) ? parameter.left : parameter;
   if (!t.isObjectPattern(pattern)) return parts;
   for (const property of pattern.properties) {
-    if (t.isObjectProperty(property) && t.isIdentifier(property.key) && t.isIdentifier(property.value)) parts.set(property.value.name, property.key.name);
+    if (t.isObjectProperty(property) && t.isIdentifier(property.key) && t.isIdentifier(property.value))
+      parts.set(property.value.name, property.key.name);
   }
   return parts;
 }
@@ -82,7 +88,11 @@ export function casesOf(fn: FunctionPath, script: Script, load: FormSite['load']
   const whole: ReducerCases = {
     fn,
     script,
-    state: t.isIdentifier(first) ? first.name : t.isAssignmentPattern(first) && t.isIdentifier(first.left) ? first.left.name : undefined,
+    state: t.isIdentifier(first)
+      ? first.name
+      : t.isAssignmentPattern(first) && t.isIdentifier(first.left)
+        ? first.left.name
+        : undefined,
     action: t.isIdentifier(second) ? second.name : undefined,
     parts: partsOf(second),
     cases: [],
@@ -98,7 +108,8 @@ export function casesOf(fn: FunctionPath, script: Script, load: FormSite['load']
   for (const [index, statement] of statements.entries()) {
     if (statement.isVariableDeclaration()) {
       for (const { id, init } of statement.node.declarations) {
-        if (t.isIdentifier(init, { name: whole.action ?? '' })) for (const [local, key] of partsOf(id)) whole.parts.set(local, key);
+        if (t.isIdentifier(init, { name: whole.action ?? '' }))
+          for (const [local, key] of partsOf(id)) whole.parts.set(local, key);
       }
     } else if (statement.isSwitchStatement() && isType(statement.get('discriminant'))) {
       whole.cases.push(...switchCases(statement, script, load));
@@ -117,7 +128,12 @@ function discriminantOf(fn: FunctionPath, cases: ReducerCases): string {
   const ask = (node: t.Node): void => {
     if (found !== undefined) return;
     if (t.isIdentifier(node)) found = cases.parts.get(node.name);
-    if (t.isMemberExpression(node) && t.isIdentifier(node.object, { name: cases.action ?? '' }) && t.isIdentifier(node.property)) found = node.property.name;
+    if (
+      t.isMemberExpression(node) &&
+      t.isIdentifier(node.object, { name: cases.action ?? '' }) &&
+      t.isIdentifier(node.property)
+    )
+      found = node.property.name;
   };
   fn.traverse({
     SwitchStatement: (path) => ask(path.node.discriminant),
@@ -134,11 +150,17 @@ function discriminantOf(fn: FunctionPath, cases: ReducerCases): string {
 
 function isActionType(path: NodePath, cases: ReducerCases): boolean {
   if (path.isIdentifier()) return cases.parts.get(path.node.name) === cases.discriminant;
-  return path.isMemberExpression() && t.isIdentifier(path.node.object, { name: cases.action ?? '' }) && t.isIdentifier(path.node.property, { name: cases.discriminant });
+  return (
+    path.isMemberExpression() &&
+    t.isIdentifier(path.node.object, { name: cases.action ?? '' }) &&
+    t.isIdentifier(path.node.property, { name: cases.discriminant })
+  );
 }
 
 function withoutBreak(statements: NodePath<t.Statement>[]): NodePath<t.Statement>[] {
-  return statements.flatMap((statement) => (statement.isBlockStatement() ? statement.get('body') : [statement])).filter((statement) => !statement.isBreakStatement());
+  return statements
+    .flatMap((statement) => (statement.isBlockStatement() ? statement.get('body') : [statement]))
+    .filter((statement) => !statement.isBreakStatement());
 }
 
 function switchCases(statement: NodePath<t.SwitchStatement>, script: Script, load: FormSite['load']): ReducerCase[] {
@@ -155,7 +177,12 @@ function switchCases(statement: NodePath<t.SwitchStatement>, script: Script, loa
   return found;
 }
 
-function ifCases(statement: NodePath<t.IfStatement>, cases: ReducerCases, script: Script, load: FormSite['load']): ReducerCase[] {
+function ifCases(
+  statement: NodePath<t.IfStatement>,
+  cases: ReducerCases,
+  script: Script,
+  load: FormSite['load'],
+): ReducerCase[] {
   const test = statement.get('test');
   const types: string[] = [];
   const collect = (path: NodePath): boolean => {

@@ -10,7 +10,9 @@ export interface ChangeRun {
 }
 
 function isPlain(use: SetUse): boolean {
-  return use.statement !== undefined && !use.repeats && use.assignments.every(({ value }) => value.kind !== 'from-previous');
+  return (
+    use.statement !== undefined && !use.repeats && use.assignments.every(({ value }) => value.kind !== 'from-previous')
+  );
 }
 
 /** Whether each change gives its field the constant it began with, and no field is left out. */
@@ -19,7 +21,8 @@ function resetsEverything(model: FormModel, uses: readonly SetUse[], text: strin
   for (const { field: name, value } of uses.flatMap((use) => use.assignments)) {
     const field = model.fields.find((candidate) => candidate.name === name);
     if (!field || field.initial.when !== 'constant') return false;
-    const given = value.kind === 'value' ? text.slice(value.code.start, value.code.end) || 'undefined' : field.initial.text;
+    const given =
+      value.kind === 'value' ? text.slice(value.code.start, value.code.end) || 'undefined' : field.initial.text;
     if (given !== field.initial.text) return false;
     back.add(name);
   }
@@ -39,7 +42,11 @@ export function changeRuns(model: FormModel, text: string): ChangeRun[] {
     }
     current = [];
   };
-  const inside = (use: SetUse): boolean => model.uses.some((outer) => outer !== use && outer.kind === 'set' && outer.span.start <= use.span.start && outer.span.end >= use.span.end);
+  const inside = (use: SetUse): boolean =>
+    model.uses.some(
+      (outer) =>
+        outer !== use && outer.kind === 'set' && outer.span.start <= use.span.start && outer.span.end >= use.span.end,
+    );
   for (const use of model.uses) {
     if (use.kind !== 'set') continue;
     if (!isPlain(use) || inside(use)) {
@@ -48,7 +55,9 @@ export function changeRuns(model: FormModel, text: string): ChangeRun[] {
     }
     const last = current.at(-1);
     const between = last?.statement && use.statement ? text.slice(last.statement.end, use.statement.start) : undefined;
-    const again = current.some((known) => known.assignments.some(({ field }) => use.assignments.some((other) => other.field === field)));
+    const again = current.some((known) =>
+      known.assignments.some(({ field }) => use.assignments.some((other) => other.field === field)),
+    );
     if (between === undefined || !/^[\s;]*$/.test(between) || again) close();
     current.push(use);
   }

@@ -15,7 +15,8 @@ function initialExpression(field: Field, draft: ReducerDraft): string {
   const { code, text, when } = field.initial;
   if (when !== 'once' || !code) return code ? codeText(code, draft.printer) : text;
   const arrow = /^\(\)\s*=>\s*([^{][\s\S]*)$/.exec(text)?.[1];
-  if (arrow !== undefined) return arrow.replace(/^\(([\s\S]*)\)$/, (whole, inner: string) => (/^[^()]*$/.test(inner) ? inner : whole));
+  if (arrow !== undefined)
+    return arrow.replace(/^\(([\s\S]*)\)$/, (whole, inner: string) => (/^[^()]*$/.test(inner) ? inner : whole));
   return /^[\w.$]+$/.test(text) ? `${text}()` : `(${text})()`;
 }
 
@@ -54,15 +55,25 @@ export function declarationsText(draft: ReducerDraft): Declarations {
   const above = parts.join(`${style.newline}${style.newline}`) + style.newline + style.newline;
   if (constant) return { above, initial: { argument: names.initial, once: false } };
   if (!once) return { above, initial: { argument: group, once: false } };
-  return { above, initial: { argument: { ...group, open: model.typescript ? `(): ${names.state} => ({` : '() => ({', close: '})' }, once: true } };
+  return {
+    above,
+    initial: {
+      argument: { ...group, open: model.typescript ? `(): ${names.state} => ({` : '() => ({', close: '})' },
+      once: true,
+    },
+  };
 }
 
 function stateType(draft: ReducerDraft): string {
   const { model, names, context } = draft;
   const { indent, semicolon, newline } = context.style;
   const asInterface = /^(export )?interface /m.test(context.script(model.file).text);
-  const members = model.fields.map((field) => `${indent}${field.name}: ${field.type ?? 'unknown'}${semicolon}`).join(newline);
-  return asInterface ? `interface ${names.state} {${newline}${members}${newline}}` : `type ${names.state} = {${newline}${members}${newline}}${semicolon}`;
+  const members = model.fields
+    .map((field) => `${indent}${field.name}: ${field.type ?? 'unknown'}${semicolon}`)
+    .join(newline);
+  return asInterface
+    ? `interface ${names.state} {${newline}${members}${newline}}`
+    : `type ${names.state} = {${newline}${members}${newline}}${semicolon}`;
 }
 
 function actionType(draft: ReducerDraft): string {
@@ -107,7 +118,9 @@ function reducerText(draft: ReducerDraft): string {
   };
   if (needs.changed) add('changed', [`return { ...state, ...action.values }${end}`]);
   for (const name of needs.guardedFields) {
-    add(`${name}Changed`, [`return Object.is(state.${name}, action.${name}) ? state : { ...state, ${name}: action.${name} }${end}`]);
+    add(`${name}Changed`, [
+      `return Object.is(state.${name}, action.${name}) ? state : { ...state, ${name}: action.${name} }${end}`,
+    ]);
   }
   for (const action of actions.list) {
     const { field } = action;
@@ -127,5 +140,11 @@ function reducerText(draft: ReducerDraft): string {
   if (!model.typescript) cases.push(`${step}${step}default:${style.newline}${step.repeat(3)}return state${end}`);
   const parameters = model.typescript ? `state: ${names.state}, action: ${names.action}` : 'state, action';
   const result = model.typescript ? `: ${names.state}` : '';
-  return [`function ${names.reducer}(${parameters})${result} {`, `${step}switch (action.type) {`, ...cases, `${step}}`, '}'].join(style.newline);
+  return [
+    `function ${names.reducer}(${parameters})${result} {`,
+    `${step}switch (action.type) {`,
+    ...cases,
+    `${step}}`,
+    '}',
+  ].join(style.newline);
 }

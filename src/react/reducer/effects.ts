@@ -58,7 +58,8 @@ function actionAt(argument: NodePath, context: EffectContext): Action | string {
     const holes: Hole[] = [];
     for (const [index, parameter] of creator.node.params.entries()) {
       const given = argument.get('arguments')[index];
-      if (!t.isIdentifier(parameter) || !given) return 'the action creator takes its arguments in a way that could not be followed';
+      if (!t.isIdentifier(parameter) || !given)
+        return 'the action creator takes its arguments in a way that could not be followed';
       for (const reference of creator.scope.getBinding(parameter.name)?.referencePaths ?? []) {
         holes.push(givenHole(reference, plainCode(script.file, given), '', needsWrapping(given, reference)));
       }
@@ -68,13 +69,20 @@ function actionAt(argument: NodePath, context: EffectContext): Action | string {
   return 'the action is not written where it is dispatched';
 }
 
-function actionOf(object: NodePath<t.ObjectExpression>, script: Script, context: EffectContext, holes: Hole[]): Action | string {
+function actionOf(
+  object: NodePath<t.ObjectExpression>,
+  script: Script,
+  context: EffectContext,
+  holes: Hole[],
+): Action | string {
   const properties = new Map<string, Given>();
   let type: string | undefined;
   for (const property of object.get('properties')) {
     if (property.isSpreadElement()) return 'another object is spread into the action';
     if (!property.isObjectProperty() || property.node.computed) {
-      return context.cases.always && !context.cases.cases.length ? { type, properties, whole: { path: object, code: { ...plainCode(script.file, object), holes } } } : 'the action has a computed property';
+      return context.cases.always && !context.cases.cases.length
+        ? { type, properties, whole: { path: object, code: { ...plainCode(script.file, object), holes } } }
+        : 'the action has a computed property';
     }
     const { key } = property.node;
     const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
@@ -99,30 +107,64 @@ function inside(code: Code): Code {
 
 function givenHole(path: NodePath, code: Code, suffix: string, wrap: boolean): Hole {
   const shorthand = shorthandKey(path);
-  return { kind: 'given', start: path.node.start ?? 0, end: path.node.end ?? 0, code, suffix, wrap, ...(shorthand === undefined ? {} : { shorthand }) };
+  return {
+    kind: 'given',
+    start: path.node.start ?? 0,
+    end: path.node.end ?? 0,
+    code,
+    suffix,
+    wrap,
+    ...(shorthand === undefined ? {} : { shorthand }),
+  };
 }
 
 /** Whether code that moves to a place needs parentheses there. */
 function needsWrapping(given: NodePath, place: NodePath): boolean {
-  const simple = given.isIdentifier() || given.isMemberExpression() || given.isLiteral() || given.isCallExpression() || given.isObjectExpression() || given.isArrayExpression();
+  const simple =
+    given.isIdentifier() ||
+    given.isMemberExpression() ||
+    given.isLiteral() ||
+    given.isCallExpression() ||
+    given.isObjectExpression() ||
+    given.isArrayExpression();
   if (simple) return false;
   const parent = place.parentPath;
-  if (given.isUnaryExpression() && parent?.isBinaryExpression() && parent.node.operator !== '-' && parent.node.operator !== '**') return false;
-  return Boolean(parent?.isBinaryExpression() || parent?.isUnaryExpression() || parent?.isLogicalExpression() || parent?.isMemberExpression() || parent?.isConditionalExpression() || (parent?.isCallExpression() && place.key === 'callee'));
+  if (
+    given.isUnaryExpression() &&
+    parent?.isBinaryExpression() &&
+    parent.node.operator !== '-' &&
+    parent.node.operator !== '**'
+  )
+    return false;
+  return Boolean(
+    parent?.isBinaryExpression() ||
+    parent?.isUnaryExpression() ||
+    parent?.isLogicalExpression() ||
+    parent?.isMemberExpression() ||
+    parent?.isConditionalExpression() ||
+    (parent?.isCallExpression() && place.key === 'callee'),
+  );
 }
 
 /** The member chain on an action or one of its parts: `action.payload.town` gives `payload`, `town`. */
 function actionChain(path: NodePath, cases: ReducerCases): { keys: string[]; chain: NodePath } | undefined {
   if (!path.isIdentifier() || !path.isReferencedIdentifier()) return undefined;
   const binding = path.scope.getBinding(path.node.name);
-  const inReducer = binding?.scope.path.node === cases.fn.node || binding?.scope.path.findParent((parent) => parent.node === cases.fn.node) !== null;
+  const inReducer =
+    binding?.scope.path.node === cases.fn.node ||
+    binding?.scope.path.findParent((parent) => parent.node === cases.fn.node) !== null;
   if (!binding || !inReducer) return undefined;
   const isAction = path.node.name === cases.action && binding.kind === 'param';
   const part = cases.parts.get(path.node.name);
   if (!isAction && part === undefined) return undefined;
   const keys = isAction ? [] : [part ?? ''];
   let chain: NodePath = path;
-  while (chain.parentPath?.isMemberExpression() && chain.key === 'object' && !chain.parentPath.node.computed && t.isIdentifier(chain.parentPath.node.property)) {
+  while (
+    chain.parentPath?.isMemberExpression() &&
+    chain.key === 'object' &&
+    !chain.parentPath.node.computed &&
+    t.isIdentifier(chain.parentPath.node.property)
+  ) {
     const called = chain.parentPath.parentPath.isCallExpression() && chain.parentPath.key === 'callee';
     if (called && keys.length > 0) break;
     keys.push(chain.parentPath.node.property.name);
@@ -139,7 +181,9 @@ function follow(action: Action, keys: readonly string[]): { given: Given; suffix
   const left = [...rest];
   while (left.length && given.path.isObjectExpression()) {
     const key = left[0] ?? '';
-    const property = given.path.get('properties').find((candidate) => candidate.isObjectProperty() && t.isIdentifier(candidate.node.key, { name: key }));
+    const property = given.path
+      .get('properties')
+      .find((candidate) => candidate.isObjectProperty() && t.isIdentifier(candidate.node.key, { name: key }));
     if (!property?.isObjectProperty()) break;
     const value = property.get('value') as NodePath;
     given = { path: value, code: inside({ ...given.code, start: value.node.start ?? 0, end: value.node.end ?? 0 }) };
@@ -154,7 +198,12 @@ interface Computed {
 }
 
 /** What an expression of the reducer is at a dispatch: its text with the places that stand for other code. */
-function computed(root: NodePath, action: Action, context: EffectContext, skip: readonly t.Node[] = []): Computed | string {
+function computed(
+  root: NodePath,
+  action: Action,
+  context: EffectContext,
+  skip: readonly t.Node[] = [],
+): Computed | string {
   const { cases } = context;
   const holes: Hole[] = [];
   const reads = new Set<string>();
@@ -166,7 +215,12 @@ function computed(root: NodePath, action: Action, context: EffectContext, skip: 
     const binding = path.scope.getBinding(path.node.name);
     if (path.node.name === cases.state && binding?.scope.path.node === cases.fn.node) {
       const member = path.parentPath;
-      if (!member.isMemberExpression() || member.node.computed || !t.isIdentifier(member.node.property) || path.key !== 'object') {
+      if (
+        !member.isMemberExpression() ||
+        member.node.computed ||
+        !t.isIdentifier(member.node.property) ||
+        path.key !== 'object'
+      ) {
         trouble = 'the reducer uses its whole state to compute a value';
         return;
       }
@@ -182,13 +236,29 @@ function computed(root: NodePath, action: Action, context: EffectContext, skip: 
         else trouble = `the action lacks ${chain.keys.join('.')}`;
         return;
       }
-      holes.push(givenHole(chain.chain, found.given.code, found.suffix, needsWrapping(found.given.path, chain.chain) || (found.suffix !== '' && !found.given.path.isIdentifier() && !found.given.path.isMemberExpression())));
+      holes.push(
+        givenHole(
+          chain.chain,
+          found.given.code,
+          found.suffix,
+          needsWrapping(found.given.path, chain.chain) ||
+            (found.suffix !== '' && !found.given.path.isIdentifier() && !found.given.path.isMemberExpression()),
+        ),
+      );
       return;
     }
     const local = binding?.path;
-    if (binding && local?.isVariableDeclarator() && !binding.scope.path.isProgram() && binding.scope.path.node !== root.node) {
-      const isCaseLocal = local.findParent((parent) => parent.node === cases.fn.node) !== null && !root.findParent((parent) => parent.node === local.node);
-      const declaredOutside = context.keepLocals !== true && local.findParent((parent) => parent.node === root.node) === null;
+    if (
+      binding &&
+      local?.isVariableDeclarator() &&
+      !binding.scope.path.isProgram() &&
+      binding.scope.path.node !== root.node
+    ) {
+      const isCaseLocal =
+        local.findParent((parent) => parent.node === cases.fn.node) !== null &&
+        !root.findParent((parent) => parent.node === local.node);
+      const declaredOutside =
+        context.keepLocals !== true && local.findParent((parent) => parent.node === root.node) === null;
       if (isCaseLocal && declaredOutside && t.isIdentifier(local.node.id) && local.node.init && binding.constant) {
         const init = local.get('init') as NodePath;
         const inner = computed(init, action, context);
@@ -199,17 +269,22 @@ function computed(root: NodePath, action: Action, context: EffectContext, skip: 
         }
         return;
       }
-      if (isCaseLocal && declaredOutside) trouble = `the reducer computes ${path.node.name} in a way that could not be followed`;
+      if (isCaseLocal && declaredOutside)
+        trouble = `the reducer computes ${path.node.name} in a way that could not be followed`;
       return;
     }
-    if (binding?.scope.path.isProgram() && context.script.file !== cases.script.file) trouble = `the reducer's file has ${path.node.name}, which the component does not`;
+    if (binding?.scope.path.isProgram() && context.script.file !== cases.script.file)
+      trouble = `the reducer's file has ${path.node.name}, which the component does not`;
   };
   visit(root);
   root.traverse({ Identifier: visit });
   if (trouble !== undefined) return trouble;
   // the key of a shorthand property is no part of the value itself
-  for (const hole of holes) if (hole.start === root.node.start && hole.end === root.node.end && 'shorthand' in hole) delete hole.shorthand;
-  const ordered = holes.sort((a, b) => a.start - b.start).filter((hole, index, all) => index === 0 || hole.start >= (all[index - 1]?.end ?? 0));
+  for (const hole of holes)
+    if (hole.start === root.node.start && hole.end === root.node.end && 'shorthand' in hole) delete hole.shorthand;
+  const ordered = holes
+    .sort((a, b) => a.start - b.start)
+    .filter((hole, index, all) => index === 0 || hole.start >= (all[index - 1]?.end ?? 0));
   return { code: { ...plainCode(cases.script.file, root), holes: ordered }, reads: [...reads] };
 }
 
@@ -219,8 +294,10 @@ function newValue(path: NodePath, action: Action, context: EffectContext): Assig
   if (typeof result === 'string') return result;
   const { code, reads } = result;
   const only = code.holes.length === 1 ? code.holes[0] : undefined;
-  if (only?.kind === 'given' && only.start === code.start && only.end === code.end && only.suffix === '') return { kind: 'value', code: only.code };
-  if (reads.length) return { kind: 'from-previous', body: code, block: false, reads, parameter: undefined, whole: undefined };
+  if (only?.kind === 'given' && only.start === code.start && only.end === code.end && only.suffix === '')
+    return { kind: 'value', code: only.code };
+  if (reads.length)
+    return { kind: 'from-previous', body: code, block: false, reads, parameter: undefined, whole: undefined };
   return { kind: 'value', code };
 }
 
@@ -235,7 +312,11 @@ interface Gathered {
 /** The branch that changes the state, where the other one only keeps it because the value is equal. */
 function behindGuard(path: NodePath<t.ConditionalExpression>, cases: ReducerCases): NodePath | undefined {
   const { test, consequent, alternate } = path.node;
-  const compares = (t.isCallExpression(test) && t.isMemberExpression(test.callee) && t.isIdentifier(test.callee.object, { name: 'Object' })) || (t.isBinaryExpression(test) && /^[!=]==$/.test(test.operator));
+  const compares =
+    (t.isCallExpression(test) &&
+      t.isMemberExpression(test.callee) &&
+      t.isIdentifier(test.callee.object, { name: 'Object' })) ||
+    (t.isBinaryExpression(test) && /^[!=]==$/.test(test.operator));
   if (!compares) return undefined;
   if (t.isIdentifier(consequent, { name: cases.state ?? '' })) return path.get('alternate');
   return t.isIdentifier(alternate, { name: cases.state ?? '' }) ? path.get('consequent') : undefined;
@@ -243,8 +324,12 @@ function behindGuard(path: NodePath<t.ConditionalExpression>, cases: ReducerCase
 
 function gather(path: NodePath, action: Action, context: EffectContext): Gathered | string {
   const { cases } = context;
-  const bare = path.isTSAsExpression() || path.isTSSatisfiesExpression() || path.isParenthesizedExpression() ? (path.get('expression') as NodePath) : path;
-  if (bare.isIdentifier({ name: cases.state ?? '' })) return { assignments: [], unchanged: [], named: [], base: 'keep' };
+  const bare =
+    path.isTSAsExpression() || path.isTSSatisfiesExpression() || path.isParenthesizedExpression()
+      ? (path.get('expression') as NodePath)
+      : path;
+  if (bare.isIdentifier({ name: cases.state ?? '' }))
+    return { assignments: [], unchanged: [], named: [], base: 'keep' };
   const guarded = bare.isConditionalExpression() ? behindGuard(bare, cases) : undefined;
   if (guarded) return gather(guarded, action, context);
   if (isInitial(bare, context)) return { assignments: [], unchanged: [], named: [], base: 'initial' };
@@ -285,7 +370,9 @@ function gather(path: NodePath, action: Action, context: EffectContext): Gathere
 function givesBack(value: Assignment['value'], field: string): boolean {
   if (value.kind !== 'from-previous' || value.block) return false;
   const [only] = value.body.holes;
-  return only?.kind === 'previous' && only.field === field && only.start === value.body.start && only.end === value.body.end;
+  return (
+    only?.kind === 'previous' && only.field === field && only.start === value.body.start && only.end === value.body.end
+  );
 }
 
 /** Whether an expression is the state the reducer began with. */
@@ -317,13 +404,23 @@ function declaredNode(script: Script, name: string): t.Node | undefined {
 function replaced(path: NodePath, action: Action, context: EffectContext): Gathered | string {
   const chain = path.isMemberExpression() || path.isIdentifier() ? rootChain(path, context) : undefined;
   const found = chain ? follow(action, chain.keys) : undefined;
-  if (!found || chain?.chain.node !== path.node) return 'the reducer returns something that is no plain change of its state';
+  if (!found || chain?.chain.node !== path.node)
+    return 'the reducer returns something that is no plain change of its state';
   if (!found.given.path.isIdentifier() && !found.given.path.isMemberExpression()) {
-    return found.given.path.isObjectExpression() ? objectChange(found.given, context, 'none') : 'the whole state is replaced by a value that could not be followed';
+    return found.given.path.isObjectExpression()
+      ? objectChange(found.given, context, 'none')
+      : 'the whole state is replaced by a value that could not be followed';
   }
   const assignments = context.slots.map((field): Assignment => {
     const { code } = found.given;
-    const hole: Hole = { kind: 'given', start: code.start, end: code.end, code, suffix: `${found.suffix}.${field}`, wrap: false };
+    const hole: Hole = {
+      kind: 'given',
+      start: code.start,
+      end: code.end,
+      code,
+      suffix: `${found.suffix}.${field}`,
+      wrap: false,
+    };
     return { field, value: { kind: 'value', code: { ...code, holes: [hole] } } };
   });
   return { assignments, unchanged: [], named: [], base: 'none' };
@@ -343,11 +440,18 @@ function objectChange(given: Given, context: EffectContext, base: Gathered['base
 
 type SetField = (field: string, value: Assignment['value']) => void;
 
-function merge(spread: NodePath, action: Action, context: EffectContext, gathered: Gathered, set: SetField): string | undefined {
+function merge(
+  spread: NodePath,
+  action: Action,
+  context: EffectContext,
+  gathered: Gathered,
+  set: SetField,
+): string | undefined {
   const chain = rootChain(spread, context);
   const found = chain && chain.chain.node === spread.node ? follow(action, chain.keys) : undefined;
   if (!found || found.suffix !== '') return 'the reducer spreads an object that could not be followed';
-  if (!found.given.path.isObjectExpression()) return 'the fields that this action changes are not written where it is dispatched';
+  if (!found.given.path.isObjectExpression())
+    return 'the fields that this action changes are not written where it is dispatched';
   return mergeObject(found.given, context, gathered, set);
 }
 
@@ -372,7 +476,14 @@ function mergeObject(given: Given, context: EffectContext, gathered: Gathered, s
   return undefined;
 }
 
-function dynamic(key: NodePath, value: NodePath, action: Action, context: EffectContext, gathered: Gathered, set: SetField): string | undefined {
+function dynamic(
+  key: NodePath,
+  value: NodePath,
+  action: Action,
+  context: EffectContext,
+  gathered: Gathered,
+  set: SetField,
+): string | undefined {
   const chain = rootChain(key, context);
   const found = chain && chain.chain.node === key.node ? follow(action, chain.keys) : undefined;
   if (!found || found.suffix !== '') return 'the reducer computes the name of the field it sets';
@@ -391,14 +502,21 @@ function dynamic(key: NodePath, value: NodePath, action: Action, context: Effect
 
 /** Whether each constant of a statement is used in one place, so that its value can stand there. */
 function usedOnce(statement: NodePath<t.VariableDeclaration>): boolean {
-  return Object.keys(t.getBindingIdentifiers(statement.node)).every((name) => (statement.scope.getBinding(name)?.references ?? 0) <= 2);
+  return Object.keys(t.getBindingIdentifiers(statement.node)).every(
+    (name) => (statement.scope.getBinding(name)?.references ?? 0) <= 2,
+  );
 }
 
 /** The one expression that a case returns; undefined where it decides between several. */
 function returnedBy(found: ReducerCase): NodePath | undefined {
   const last = found.statements.at(-1);
   const before = found.statements.slice(0, -1);
-  if (!before.every((statement) => statement.isVariableDeclaration() && usedOnce(statement)) || !last?.isReturnStatement() || !last.node.argument) return undefined;
+  if (
+    !before.every((statement) => statement.isVariableDeclaration() && usedOnce(statement)) ||
+    !last?.isReturnStatement() ||
+    !last.node.argument
+  )
+    return undefined;
   return last.get('argument') as NodePath;
 }
 
@@ -407,7 +525,11 @@ function returnedBy(found: ReducerCase): NodePath | undefined {
  * @param call the call, in the component
  * @param argument the action, where it is a part of what is dispatched
  */
-export function dispatchEffect(call: NodePath<t.CallExpression>, context: EffectContext, argument: NodePath | undefined = call.get('arguments')[0]): Effect {
+export function dispatchEffect(
+  call: NodePath<t.CallExpression>,
+  context: EffectContext,
+  argument: NodePath | undefined = call.get('arguments')[0],
+): Effect {
   if (!argument) return unclear('nothing is dispatched');
   const { cases } = context;
   const action = actionAt(argument, context);
@@ -416,7 +538,10 @@ export function dispatchEffect(call: NodePath<t.CallExpression>, context: Effect
   if (cases.cases.length && action.type === undefined) return unclear('the action has no type that could be told');
   // an action without a case of its own gets what the reducer returns in the end
   const returned = found ? returnedBy(found) : cases.always;
-  if (!returned) return found ? conditional(found, action, context) : unclear(`the reducer has no case for ${action.type ?? 'this action'}`);
+  if (!returned)
+    return found
+      ? conditional(found, action, context)
+      : unclear(`the reducer has no case for ${action.type ?? 'this action'}`);
   const gathered = gather(returned, action, context);
   if (typeof gathered === 'string') return unclear(gathered);
   return effectOf(gathered, action.type, context);
@@ -425,10 +550,15 @@ export function dispatchEffect(call: NodePath<t.CallExpression>, context: Effect
 function effectOf(gathered: Gathered, type: string | undefined, context: EffectContext): Effect {
   const { slots } = context;
   const assignments = gathered.assignments.filter(({ field }) => slots.includes(field));
-  if (assignments.length < gathered.assignments.length) return unclear('the reducer sets a value that the initial state lacks');
+  if (assignments.length < gathered.assignments.length)
+    return unclear('the reducer sets a value that the initial state lacks');
   const named = new Set([...assignments.map(({ field }) => field), ...gathered.unchanged]);
-  if (gathered.base === 'none' && !gathered.named.length && slots.some((slot) => !named.has(slot))) return unclear('the new state lacks some of the values');
-  const initial = gathered.base === 'initial' ? slots.filter((slot) => !named.has(slot)).map((field): Assignment => ({ field, value: { kind: 'initial' } })) : [];
+  if (gathered.base === 'none' && !gathered.named.length && slots.some((slot) => !named.has(slot)))
+    return unclear('the new state lacks some of the values');
+  const initial =
+    gathered.base === 'initial'
+      ? slots.filter((slot) => !named.has(slot)).map((field): Assignment => ({ field, value: { kind: 'initial' } }))
+      : [];
   const all = [...initial, ...assignments].sort((a, b) => slots.indexOf(a.field) - slots.indexOf(b.field));
   const first = gathered.named[0];
   if (!first) return { kind: 'set', assignments: all, resetsAll: gathered.base === 'initial' && !named.size, type };
@@ -457,7 +587,11 @@ function conditional(found: ReducerCase, action: Action, outer: EffectContext): 
   if (trouble !== undefined) return unclear(trouble);
   const fields = new Set(returns.flatMap(({ gathered }) => gathered.assignments.map(({ field }) => field)));
   const [field] = fields;
-  if (fields.size !== 1 || field === undefined || returns.some(({ gathered }) => gathered.base !== 'keep' || gathered.named.length)) {
+  if (
+    fields.size !== 1 ||
+    field === undefined ||
+    returns.some(({ gathered }) => gathered.base !== 'keep' || gathered.named.length)
+  ) {
     return unclear('this case of the reducer decides between changes of several fields');
   }
   const holes: Hole[] = [];
@@ -466,16 +600,42 @@ function conditional(found: ReducerCase, action: Action, outer: EffectContext): 
     const value = gathered.assignments[0]?.value;
     const start = path.node.start ?? 0;
     const end = path.node.end ?? 0;
-    const code = value?.kind === 'from-previous' ? value.body : value?.kind === 'value' ? value.code : { ...plainCode(context.cases.script.file, path), start, end: start };
+    const code =
+      value?.kind === 'from-previous'
+        ? value.body
+        : value?.kind === 'value'
+          ? value.code
+          : { ...plainCode(context.cases.script.file, path), start, end: start };
     if (value?.kind === 'from-previous') for (const read of value.reads) reads.add(read);
     holes.push({ kind: 'returned', start, end, value: code, unchanged: value === undefined });
   }
   for (const statement of found.statements) {
-    const inner = computed(statement, action, context, returns.map(({ path }) => path.node));
+    const inner = computed(
+      statement,
+      action,
+      context,
+      returns.map(({ path }) => path.node),
+    );
     if (typeof inner === 'string') return unclear(inner);
     for (const read of inner.reads) reads.add(read);
-    for (const hole of inner.code.holes) if (!holes.some((outer) => hole.start >= outer.start && hole.end <= outer.end)) holes.push(hole);
+    for (const hole of inner.code.holes)
+      if (!holes.some((outer) => hole.start >= outer.start && hole.end <= outer.end)) holes.push(hole);
   }
-  const body: Code = { file: context.cases.script.file, start: first.node.start ?? 0, end: last.node.end ?? 0, holes: holes.sort((a, b) => a.start - b.start) };
-  return { kind: 'set', assignments: [{ field, value: { kind: 'from-previous', body, block: true, reads: [...reads], parameter: undefined, whole: undefined } }], resetsAll: false, type: action.type };
+  const body: Code = {
+    file: context.cases.script.file,
+    start: first.node.start ?? 0,
+    end: last.node.end ?? 0,
+    holes: holes.sort((a, b) => a.start - b.start),
+  };
+  return {
+    kind: 'set',
+    assignments: [
+      {
+        field,
+        value: { kind: 'from-previous', body, block: true, reads: [...reads], parameter: undefined, whole: undefined },
+      },
+    ],
+    resetsAll: false,
+    type: action.type,
+  };
 }

@@ -36,7 +36,8 @@ function eventNames(fn: FunctionPath): { parameter: string; names: Map<string, s
     if (t.isAssignmentPattern(pattern)) take(pattern.left, base);
     if (!t.isObjectPattern(pattern)) return;
     for (const property of pattern.properties) {
-      if (t.isObjectProperty(property) && t.isIdentifier(property.key)) take(property.value, `${base}.${property.key.name}`);
+      if (t.isObjectProperty(property) && t.isIdentifier(property.key))
+        take(property.value, `${base}.${property.key.name}`);
     }
   };
   if (t.isObjectPattern(first)) take(first, 'e');
@@ -46,7 +47,8 @@ function eventNames(fn: FunctionPath): { parameter: string; names: Map<string, s
       if (!t.isVariableDeclaration(statement)) continue;
       for (const { id, init } of statement.declarations) {
         const base = memberText(init, parameter, names);
-        if (base !== undefined && (t.isObjectPattern(id) || /\.(target|currentTarget)(\.\w+)?$/.test(base))) take(id, base);
+        if (base !== undefined && (t.isObjectPattern(id) || /\.(target|currentTarget)(\.\w+)?$/.test(base)))
+          take(id, base);
       }
     }
   }
@@ -54,7 +56,11 @@ function eventNames(fn: FunctionPath): { parameter: string; names: Map<string, s
 }
 
 /** `e.target` as text, where an expression is nothing but members of the event. */
-function memberText(node: t.Node | null | undefined, parameter: string, names: ReadonlyMap<string, string>): string | undefined {
+function memberText(
+  node: t.Node | null | undefined,
+  parameter: string,
+  names: ReadonlyMap<string, string>,
+): string | undefined {
   if (t.isIdentifier(node)) return node.name === parameter ? parameter : names.get(node.name);
   if (t.isTSAsExpression(node)) return memberText(node.expression, parameter, names);
   if (!t.isMemberExpression(node) || node.computed || !t.isIdentifier(node.property)) return undefined;
@@ -70,7 +76,11 @@ function onlyMakes(fn: FunctionPath, call: NodePath): boolean {
   const statements = body.get('body');
   return statements.every((statement, index) => {
     if (index === statements.length - 1) {
-      const expression = statement.isExpressionStatement() ? statement.node.expression : statement.isReturnStatement() ? statement.node.argument : undefined;
+      const expression = statement.isExpressionStatement()
+        ? statement.node.expression
+        : statement.isReturnStatement()
+          ? statement.node.argument
+          : undefined;
       return expression === call.node;
     }
     return statement.isVariableDeclaration();
@@ -84,7 +94,13 @@ function controlType(control: JsxControl): string {
 }
 
 /** The value a handler gives when one particular control calls it: choices by the control's type or name are made. */
-function valueFor(path: NodePath, file: string, event: { parameter: string; names: Map<string, string> }, facts: { type: string; name: string }, depth = 0): Code {
+function valueFor(
+  path: NodePath,
+  file: string,
+  event: { parameter: string; names: Map<string, string> },
+  facts: { type: string; name: string },
+  depth = 0,
+): Code {
   const known = (node: t.Node): string | undefined => {
     const text = memberText(node, event.parameter, event.names);
     if (text === undefined) return undefined;
@@ -93,13 +109,16 @@ function valueFor(path: NodePath, file: string, event: { parameter: string; name
   };
   const decided = (test: t.Node): boolean | undefined => {
     if (!t.isBinaryExpression(test) || !/^[=!]==?$/.test(test.operator)) return undefined;
-    const [a, b] = t.isStringLiteral(test.right) ? [known(test.left), test.right.value] : [known(test.right), t.isStringLiteral(test.left) ? test.left.value : undefined];
+    const [a, b] = t.isStringLiteral(test.right)
+      ? [known(test.left), test.right.value]
+      : [known(test.right), t.isStringLiteral(test.left) ? test.left.value : undefined];
     if (a === undefined || b === undefined) return undefined;
     return test.operator.startsWith('=') === (a === b);
   };
   if (path.isConditionalExpression()) {
     const answer = decided(path.node.test);
-    if (answer !== undefined) return valueFor(path.get(answer ? 'consequent' : 'alternate') as NodePath, file, event, facts, depth);
+    if (answer !== undefined)
+      return valueFor(path.get(answer ? 'consequent' : 'alternate') as NodePath, file, event, facts, depth);
   }
   const own = path.isIdentifier() ? constantBehind(path, event.names) : undefined;
   if (own && depth < 4) return valueFor(own, file, event, facts, depth + 1);
@@ -107,7 +126,11 @@ function valueFor(path: NodePath, file: string, event: { parameter: string; name
   const visit = (inner: NodePath): void => {
     if (!inner.isIdentifier() || !inner.isReferencedIdentifier()) return;
     const shorthand = inner.node === path.node ? undefined : shorthandKey(inner);
-    const place = { start: inner.node.start ?? 0, end: inner.node.end ?? 0, ...(shorthand === undefined ? {} : { shorthand }) };
+    const place = {
+      start: inner.node.start ?? 0,
+      end: inner.node.end ?? 0,
+      ...(shorthand === undefined ? {} : { shorthand }),
+    };
     const text = event.names.get(inner.node.name);
     if (text !== undefined && isEventName(inner, event)) {
       holes.push({ kind: 'text', ...place, text });
@@ -134,10 +157,22 @@ function constantBehind(path: NodePath<t.Identifier>, names: ReadonlyMap<string,
   if (names.has(path.node.name)) return undefined;
   const binding = path.scope.getBinding(path.node.name);
   const declared = binding?.path;
-  if (!binding?.constant || !declared?.isVariableDeclarator() || !t.isIdentifier(declared.node.id) || !declared.node.init) return undefined;
+  if (
+    !binding?.constant ||
+    !declared?.isVariableDeclarator() ||
+    !t.isIdentifier(declared.node.id) ||
+    !declared.node.init
+  )
+    return undefined;
   const around = functionAround(declared);
   const here = functionAround(path);
-  return around && here && around.node === here.node && around.parentPath.isProgram() === false && declared.parentPath.parentPath?.parentPath?.isFunction() ? (declared.get('init') as NodePath) : undefined;
+  return around &&
+    here &&
+    around.node === here.node &&
+    around.parentPath.isProgram() === false &&
+    declared.parentPath.parentPath?.parentPath?.isFunction()
+    ? (declared.get('init') as NodePath)
+    : undefined;
 }
 
 /** The variable that holds a handler, with every place that refers to it. */
@@ -151,11 +186,16 @@ function holderOfHandler(fn: FunctionPath): { declaration: NodePath; references:
   if (!outer.isVariableDeclarator() || !t.isIdentifier(outer.node.id)) return undefined;
   const binding = outer.scope.getBinding(outer.node.id.name);
   const declaration = outer.parentPath;
-  return binding && declaration.isVariableDeclaration() && declaration.node.declarations.length === 1 ? { declaration, references: binding.referencePaths } : undefined;
+  return binding && declaration.isVariableDeclaration() && declaration.node.declarations.length === 1
+    ? { declaration, references: binding.referencePaths }
+    : undefined;
 }
 
 /** The control whose change attribute a reference stands in. */
-function controlOf(reference: NodePath, candidates: readonly JsxControl[]): { control: JsxControl; value: NodePath } | undefined {
+function controlOf(
+  reference: NodePath,
+  candidates: readonly JsxControl[],
+): { control: JsxControl; value: NodePath } | undefined {
   const container = reference.findParent((parent) => parent.isJSXExpressionContainer());
   const holder = container?.parentPath;
   if (!container || !holder?.isJSXAttribute()) return undefined;
@@ -177,13 +217,20 @@ function nameBy(control: JsxControl, by: 'name' | 'id'): string | undefined {
 
 function unclearAt(path: NodePath, context: HandlerContext, why: string): Followed {
   const { script } = context;
-  return { uses: [], retired: [], unclear: [{ span: spanOf(script.file, path), what: script.text.slice(path.node.start ?? 0, path.node.end ?? 0), why }] };
+  return {
+    uses: [],
+    retired: [],
+    unclear: [
+      { span: spanOf(script.file, path), what: script.text.slice(path.node.start ?? 0, path.node.end ?? 0), why },
+    ],
+  };
 }
 
 /** Follows a change of a computed field to the controls or calls that name the field. */
 export function followNamed(call: NodePath<t.CallExpression>, effect: NamedEffect, context: HandlerContext): Followed {
   const fn = functionAround(call);
-  if (!fn || fn.node === context.component.node) return unclearAt(call, context, 'the name of the field is computed while rendering');
+  if (!fn || fn.node === context.component.node)
+    return unclearAt(call, context, 'the name of the field is computed while rendering');
   const event = eventNames(fn);
   const by = asksEvent(effect.key.path, event);
   if (by) return followControls(call, effect, fn, event, by, context);
@@ -194,7 +241,14 @@ export function followNamed(call: NodePath<t.CallExpression>, effect: NamedEffec
   return unclearAt(call, context, 'the field that this changes is known only when the form runs');
 }
 
-function followControls(call: NodePath<t.CallExpression>, effect: NamedEffect, fn: FunctionPath, event: ReturnType<typeof eventNames>, by: 'name' | 'id', context: HandlerContext): Followed {
+function followControls(
+  call: NodePath<t.CallExpression>,
+  effect: NamedEffect,
+  fn: FunctionPath,
+  event: ReturnType<typeof eventNames>,
+  by: 'name' | 'id',
+  context: HandlerContext,
+): Followed {
   const { script } = context;
   const holder = holderOfHandler(fn);
   const places = holder ? holder.references.filter((reference) => !isDependency(reference)) : [fn as NodePath];
@@ -203,12 +257,15 @@ function followControls(call: NodePath<t.CallExpression>, effect: NamedEffect, f
   for (const [index, found] of controls.entries()) {
     const field = found ? nameBy(found.control, by) : undefined;
     if (!found || field === undefined || !context.slots.includes(field)) {
-      const why = found ? `this control's ${by} does not name a field` : `the handler is handed on to something that is no control`;
+      const why = found
+        ? `this control's ${by} does not name a field`
+        : `the handler is handed on to something that is no control`;
       return unclearAt(places[index] ?? call, context, why);
     }
     named.push({ ...found, field });
   }
-  const valueOf = (entry: (typeof named)[number]): Code => valueFor(effect.value.path, script.file, event, { type: controlType(entry.control), name: entry.field });
+  const valueOf = (entry: (typeof named)[number]): Code =>
+    valueFor(effect.value.path, script.file, event, { type: controlType(entry.control), name: entry.field });
   if (onlyMakes(fn, call) && named.every(({ value }) => value.isIdentifier() || value.node === fn.node)) {
     const uses = named.map((entry): Use => ({
       kind: 'made-handler',
@@ -217,16 +274,32 @@ function followControls(call: NodePath<t.CallExpression>, effect: NamedEffect, f
       where: 'event',
       span: spanOf(script.file, entry.value),
     }));
-    return { uses, retired: holder && !named.some(({ value }) => value.node === fn.node) ? [holder.declaration] : [], unclear: [] };
+    return {
+      uses,
+      retired: holder && !named.some(({ value }) => value.node === fn.node) ? [holder.declaration] : [],
+      unclear: [],
+    };
   }
-  const choices = unique(named.map((entry): Assignment => ({ field: entry.field, value: { kind: 'value', code: valueOf(entry) } })));
+  const choices = unique(
+    named.map((entry): Assignment => ({ field: entry.field, value: { kind: 'value', code: valueOf(entry) } })),
+  );
   return switched(call, effect, choices, context);
 }
 
 /** The handler does more than this change: it stays, and a switch over the name takes the place of the dispatch. */
-function switched(call: NodePath<t.CallExpression>, effect: NamedEffect, choices: Assignment[], context: HandlerContext): Followed {
+function switched(
+  call: NodePath<t.CallExpression>,
+  effect: NamedEffect,
+  choices: Assignment[],
+  context: HandlerContext,
+): Followed {
   const use = namedUse(call, effect, choices, context);
-  if (effect.rest.length && use.kind === 'set-named' && !use.statement) return unclearAt(call, context, 'the action also changes other values, in a place where only an expression can stand');
+  if (effect.rest.length && use.kind === 'set-named' && !use.statement)
+    return unclearAt(
+      call,
+      context,
+      'the action also changes other values, in a place where only an expression can stand',
+    );
   return { uses: [use], retired: [], unclear: [] };
 }
 
@@ -238,7 +311,12 @@ function isDependency(reference: NodePath): boolean {
   return reference.parentPath?.isArrayExpression() === true && reference.parentPath.listKey === 'arguments';
 }
 
-function namedUse(call: NodePath<t.CallExpression>, effect: NamedEffect, choices: Assignment[], context: HandlerContext): Use {
+function namedUse(
+  call: NodePath<t.CallExpression>,
+  effect: NamedEffect,
+  choices: Assignment[],
+  context: HandlerContext,
+): Use {
   const { script } = context;
   const parent = call.parentPath;
   return {
@@ -254,21 +332,32 @@ function namedUse(call: NodePath<t.CallExpression>, effect: NamedEffect, choices
 }
 
 /** A function of the form that is called with the field's name: each call becomes the change itself. */
-function followCalls(call: NodePath<t.CallExpression>, effect: NamedEffect, fn: FunctionPath, maker: NodePath, key: NodePath<t.Identifier>, event: ReturnType<typeof eventNames>, context: HandlerContext): Followed {
+function followCalls(
+  call: NodePath<t.CallExpression>,
+  effect: NamedEffect,
+  fn: FunctionPath,
+  maker: NodePath,
+  key: NodePath<t.Identifier>,
+  event: ReturnType<typeof eventNames>,
+  context: HandlerContext,
+): Followed {
   const { script } = context;
   const outer = maker as FunctionPath;
   const curried = outer.node !== fn.node;
   const holder = holderOfHandler(outer);
   const position = outer.node.params.findIndex((parameter) => t.isIdentifier(parameter, { name: key.node.name }));
-  if (!holder || position < 0 || (curried && functionOf(outer)?.node !== outer.node)) return unclearAt(call, context, 'the function that makes this change could not be followed to its calls');
+  if (!holder || position < 0 || (curried && functionOf(outer)?.node !== outer.node))
+    return unclearAt(call, context, 'the function that makes this change could not be followed to its calls');
   const pure = onlyMakes(fn, call);
   const uses: Use[] = [];
   const choices: Assignment[] = [];
   for (const reference of holder.references.filter((one) => !isDependency(one))) {
     const use = reference.parentPath;
-    if (!use?.isCallExpression() || reference.key !== 'callee') return unclearAt(reference, context, 'the function that sets a field by its name is handed on');
+    if (!use?.isCallExpression() || reference.key !== 'callee')
+      return unclearAt(reference, context, 'the function that sets a field by its name is handed on');
     const given = use.get('arguments')[position];
-    if (!given?.isStringLiteral() || !context.slots.includes(given.node.value)) return unclearAt(use, context, 'the field that this changes is known only when the form runs');
+    if (!given?.isStringLiteral() || !context.slots.includes(given.node.value))
+      return unclearAt(use, context, 'the field that this changes is known only when the form runs');
     const field = given.node.value;
     const holder2 = curried ? controlOf(use, context.candidates) : undefined;
     const facts = { type: holder2 ? controlType(holder2.control) : 'text', name: field };
@@ -280,7 +369,13 @@ function followCalls(call: NodePath<t.CallExpression>, effect: NamedEffect, fn: 
     const assignments: Assignment[] = [{ field, value: { kind: 'value', code } }, ...effect.rest];
     const parent = use.parentPath;
     if (curried) {
-      uses.push({ kind: 'made-handler', parameters: `(${event.parameter})`, assignments, where: 'event', span: spanOf(script.file, use) });
+      uses.push({
+        kind: 'made-handler',
+        parameters: `(${event.parameter})`,
+        assignments,
+        where: 'event',
+        span: spanOf(script.file, use),
+      });
     } else {
       uses.push({
         kind: 'set',
@@ -303,11 +398,19 @@ function followCalls(call: NodePath<t.CallExpression>, effect: NamedEffect, fn: 
 /** A value that is nothing but one argument is that argument's own code. */
 function wholeArgument(code: Code): Code {
   const only = code.holes.length === 1 ? code.holes[0] : undefined;
-  return only?.kind === 'given' && only.start === code.start && only.end === code.end && only.suffix === '' ? only.code : code;
+  return only?.kind === 'given' && only.start === code.start && only.end === code.end && only.suffix === ''
+    ? only.code
+    : code;
 }
 
 /** The other arguments of a call, in the places of the parameters they are given for. */
-function argumentHoles(outer: FunctionPath, call: NodePath<t.CallExpression>, position: number, value: NodePath, script: Script): Hole[] {
+function argumentHoles(
+  outer: FunctionPath,
+  call: NodePath<t.CallExpression>,
+  position: number,
+  value: NodePath,
+  script: Script,
+): Hole[] {
   const holes: Hole[] = [];
   for (const [index, parameter] of outer.node.params.entries()) {
     if (index === position || !t.isIdentifier(parameter)) continue;
@@ -317,7 +420,15 @@ function argumentHoles(outer: FunctionPath, call: NodePath<t.CallExpression>, po
       if (start < (value.node.start ?? 0) || start >= (value.node.end ?? 0)) continue;
       const shorthand = reference.node === value.node ? undefined : shorthandKey(reference);
       const place = { start, end: reference.node.end ?? 0, ...(shorthand === undefined ? {} : { shorthand }) };
-      if (given) holes.push({ kind: 'given', ...place, code: plainCode(script.file, given), suffix: '', wrap: !given.isIdentifier() && !given.isMemberExpression() && !given.isLiteral() && reference.node !== value.node });
+      if (given)
+        holes.push({
+          kind: 'given',
+          ...place,
+          code: plainCode(script.file, given),
+          suffix: '',
+          wrap:
+            !given.isIdentifier() && !given.isMemberExpression() && !given.isLiteral() && reference.node !== value.node,
+        });
       else holes.push({ kind: 'text', ...place, text: 'undefined' });
     }
   }

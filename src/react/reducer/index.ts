@@ -7,7 +7,10 @@ export const reducer: ReactApproach = {
   id: 'reducer',
   title: 'a reducer holds the fields',
   goodFor: 'many fields, and values that depend on one another',
-  recognise: (site) => reducerStateOf(site)?.fields.map(({ name }) => name),
-  read: readReducer,
+  reads: true,
+  recognise(site) {
+    const state = reducerStateOf(site);
+    return state && { fields: state.fields.map(({ name }) => name), read: () => readReducer(site, state) };
+  },
   write: writeReducer,
 };

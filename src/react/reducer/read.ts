@@ -14,28 +14,50 @@ import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surrou
 import { functionsCalledBy, holderOf } from '../value-tracing.js';
 import { dispatchEffect } from './effects.js';
 import { followNamed } from './handlers.js';
-import { reducerStateOf, type ReducerState, type Slot } from './state.js';
+import type { ReducerState, Slot } from './state.js';
 
 /** Reads a form whose fields a reducer holds. */
-export function readReducer(site: FormSite): FormModel {
-  const state = reducerStateOf(site);
-  if (!state) throw new Error(`${site.component.name} has no reducer that holds its fields`);
+export function readReducer(site: FormSite, state: ReducerState): FormModel {
   const { script } = site;
   const submits = site.region.submit.handler ? functionsCalledBy(site.region.submit.handler, state.component) : [];
   const unclear: Unclear[] = [];
   const { uses, retired } = usesOf(state, site, submits, unclear);
   const fields = state.slots.map((slot) => fieldOf(slot, state, site));
   if (!state.slots.length || state.slots.every((slot) => !slot.initial)) {
-    unclear.push({ span: spanOf(script.file, state.variable.call), what: 'the initial state', why: 'it is no object that could be followed' });
+    unclear.push({
+      span: spanOf(script.file, state.variable.call),
+      what: 'the initial state',
+      why: 'it is no object that could be followed',
+    });
   }
   if (state.slots.some((slot) => !slot.initial) && state.slots.some((slot) => slot.initial)) {
-    unclear.push({ span: spanOf(script.file, state.variable.call), what: 'the initial state', why: 'it lacks values that the component reads' });
+    unclear.push({
+      span: spanOf(script.file, state.variable.call),
+      what: 'the initial state',
+      why: 'it lacks values that the component reads',
+    });
   }
   const declarations: Declaration[] = [
     { role: 'state', span: spanOf(script.file, state.variable.declaration), what: 'useReducer' },
-    ...state.takenOut.map((declarator): Declaration => ({ role: 'support', span: spanOf(script.file, declarator.parentPath), what: 'values taken out of the state' })),
-    ...retired.map((path): Declaration => ({ role: 'support', span: spanOf(script.file, path), what: 'handler that only dispatches' })),
-    ...(isInComponent(state, site) ? [] : [{ role: 'support' as const, span: spanOf(state.reducerScript.file, statementAround(state.reducer)), what: 'reducer' }]),
+    ...state.takenOut.map((declarator): Declaration => ({
+      role: 'support',
+      span: spanOf(script.file, declarator.parentPath),
+      what: 'values taken out of the state',
+    })),
+    ...retired.map((path): Declaration => ({
+      role: 'support',
+      span: spanOf(script.file, path),
+      what: 'handler that only dispatches',
+    })),
+    ...(isInComponent(state, site)
+      ? []
+      : [
+          {
+            role: 'support' as const,
+            span: spanOf(state.reducerScript.file, statementAround(state.reducer)),
+            what: 'reducer',
+          },
+        ]),
   ];
   return {
     ...frameOf(site),
@@ -46,11 +68,16 @@ export function readReducer(site: FormSite): FormModel {
     uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
     rules: [
       ...nativeRules(script, state.bound),
-      ...codeRules(script, state.component, state.lens, (path) => (submits.some((fn) => path.findParent((parent) => parent.node === fn.node)) ? 'submit' : 'change')),
+      ...codeRules(script, state.component, state.lens, (path) =>
+        submits.some((fn) => path.findParent((parent) => parent.node === fn.node)) ? 'submit' : 'change',
+      ),
     ],
     lifeCycle: {
       values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
-      submit: { ...submitCycle(script, site.region, submits, []), ...(site.region.element ? {} : { how: 'button' as const }) },
+      submit: {
+        ...submitCycle(script, site.region, submits, []),
+        ...(site.region.element ? {} : { how: 'button' as const }),
+      },
       resets: uses.flatMap((use) =>
         use.kind === 'set' && use.assignments.some(({ value }) => value.kind === 'initial')
           ? [{ line: script.lines.lineAt(use.span.start), what: use.resetsAll ? ('all' as const) : ('some' as const) }]
@@ -59,11 +86,18 @@ export function readReducer(site: FormSite): FormModel {
     },
     others: stateVariablesOf({ path: state.component })
       .filter((variable) => variable.hook === 'useState' && variable.value)
-      .map((variable) => ({ name: variable.value?.node.name ?? '', line: script.lines.lineAt(variable.declarator.node.start ?? 0), why: 'the reducer does not hold it', status: false })),
+      .map((variable) => ({
+        name: variable.value?.node.name ?? '',
+        line: script.lines.lineAt(variable.declarator.node.start ?? 0),
+        why: 'the reducer does not hold it',
+        status: false,
+      })),
     declarations,
     names: ownedNames(state, script.file),
     unclear,
-    handlers: new Set(uses.filter((use) => use.kind !== 'read').map((use) => functionAt(state.component, use.span.start))).size,
+    handlers: new Set(
+      uses.filter((use) => use.kind !== 'read').map((use) => functionAt(state.component, use.span.start)),
+    ).size,
     stateVariables: 1,
   };
 }
@@ -91,7 +125,9 @@ function statementAround(path: NodePath): NodePath {
 
 function ownedNames(state: ReducerState, file: string): OwnedName[] {
   const { value, change } = state.variable;
-  return [value, change].filter((one) => one !== undefined).map((one) => ({ file, name: one.node.name, declaredAt: one.node.start ?? 0 }));
+  return [value, change]
+    .filter((one) => one !== undefined)
+    .map((one) => ({ file, name: one.node.name, declaredAt: one.node.start ?? 0 }));
 }
 
 function isConstant(node: t.Node): boolean {
@@ -101,7 +137,10 @@ function isConstant(node: t.Node): boolean {
   if (t.isTSAsExpression(node)) return isConstant(node.expression);
   if (t.isUnaryExpression(node)) return isConstant(node.argument);
   if (t.isArrayExpression(node)) return node.elements.every((element) => element !== null && isConstant(element));
-  return t.isObjectExpression(node) && node.properties.every((property) => t.isObjectProperty(property) && isConstant(property.value));
+  return (
+    t.isObjectExpression(node) &&
+    node.properties.every((property) => t.isObjectProperty(property) && isConstant(property.value))
+  );
 }
 
 function fieldOf(slot: Slot, state: ReducerState, site: FormSite): Field {
@@ -113,7 +152,9 @@ function fieldOf(slot: Slot, state: ReducerState, site: FormSite): Field {
   const control = controls.find(({ field }) => field === slot.name)?.control;
   const rows = controls.some(({ field }) => field.includes('[]'));
   const suffix = initial?.suffix ?? '';
-  const text = initial ? script.text.slice(initial.path.node.start ?? 0, initial.path.node.end ?? 0) + suffix : 'undefined';
+  const text = initial
+    ? script.text.slice(initial.path.node.start ?? 0, initial.path.node.end ?? 0) + suffix
+    : 'undefined';
   const isField = state.fields.some((candidate) => candidate.name === slot.name);
   const type = written ?? inferred;
   const span = initial ? spanOf(script.file, initial.path) : spanOf(site.script.file, state.variable.call);
@@ -138,7 +179,12 @@ function fieldOf(slot: Slot, state: ReducerState, site: FormSite): Field {
 /** What a control's handler gives its field, where it is more than the event's own value. */
 function wayInOf(control: Control, uses: readonly Use[], text: string): string | undefined {
   for (const use of uses) {
-    if ((use.kind !== 'set' && use.kind !== 'made-handler') || use.span.start < control.span.start || use.span.end > control.span.end) continue;
+    if (
+      (use.kind !== 'set' && use.kind !== 'made-handler') ||
+      use.span.start < control.span.start ||
+      use.span.end > control.span.end
+    )
+      continue;
     const value = use.assignments.find(({ field }) => field === holderOf(control.field))?.value;
     const given = value?.kind === 'value' ? text.slice(value.code.start, value.code.end) : undefined;
     if (given !== undefined && !/^\w+(\.\w+)*\.(value|checked|valueAsNumber)$|^\w+$/.test(given)) return given;
@@ -148,39 +194,72 @@ function wayInOf(control: Control, uses: readonly Use[], text: string): string |
 
 /** A member of what a piece of code gives. */
 function withSuffix(code: Code, suffix: string): Code {
-  return suffix === '' ? code : { ...code, holes: [{ kind: 'given', start: code.start, end: code.end, code, suffix, wrap: false }] };
+  return suffix === ''
+    ? code
+    : { ...code, holes: [{ kind: 'given', start: code.start, end: code.end, code, suffix, wrap: false }] };
 }
 
 /** Comments of a value: at its initial value, and in the one case of the reducer that speaks of it alone. */
-function commentsOf(slot: Slot, state: ReducerState, property: NodePath | null | undefined, script: Script): Pick<Field, 'commentsBefore' | 'commentBehind'> {
+function commentsOf(
+  slot: Slot,
+  state: ReducerState,
+  property: NodePath | null | undefined,
+  script: Script,
+): Pick<Field, 'commentsBefore' | 'commentBehind'> {
   const own = commentsAround(property, script);
   const reducerText = state.reducerScript.text;
   const inCases = state.cases.cases.flatMap(({ statements }) => {
     const start = statements[0]?.node.leadingComments?.[0]?.start ?? statements[0]?.node.start ?? 0;
     const end = statements.at(-1)?.node.end ?? 0;
     const code = reducerText.slice(start, end);
-    const named = state.slots.filter(({ name }) => new RegExp(`\\b${name}\\b`).test(code.replace(/\/\/.*|\/\*[\s\S]*?\*\//g, '')));
+    const named = state.slots.filter(({ name }) =>
+      new RegExp(`\\b${name}\\b`).test(code.replace(/\/\/.*|\/\*[\s\S]*?\*\//g, '')),
+    );
     if (named.length !== 1 || named[0]?.name !== slot.name) return [];
-    return (state.reducerScript.ast.comments ?? []).filter((comment) => (comment.start ?? 0) >= start && (comment.end ?? 0) <= end).map((comment) => reducerText.slice(comment.start ?? 0, comment.end ?? 0));
+    return (state.reducerScript.ast.comments ?? [])
+      .filter((comment) => (comment.start ?? 0) >= start && (comment.end ?? 0) <= end)
+      .map((comment) => reducerText.slice(comment.start ?? 0, comment.end ?? 0));
   });
-  return { ...own, commentsBefore: [...own.commentsBefore, ...inCases.filter((comment) => !own.commentsBefore.includes(comment))] };
+  return {
+    ...own,
+    commentsBefore: [...own.commentsBefore, ...inCases.filter((comment) => !own.commentsBefore.includes(comment))],
+  };
 }
 
 /** Comments at a property of the initial state: on lines of their own before it, and behind it on its line. */
-function commentsAround(property: NodePath | null | undefined, script: Script): Pick<Field, 'commentsBefore' | 'commentBehind'> {
-  if (!property?.isObjectProperty() || !property.parentPath.isObjectExpression()) return { commentsBefore: [], commentBehind: undefined };
+function commentsAround(
+  property: NodePath | null | undefined,
+  script: Script,
+): Pick<Field, 'commentsBefore' | 'commentBehind'> {
+  if (!property?.isObjectProperty() || !property.parentPath.isObjectExpression())
+    return { commentsBefore: [], commentBehind: undefined };
   const { start, end } = spanOf(script.file, property);
   const siblings = property.parentPath.node.properties;
   const previous = siblings[siblings.indexOf(property.node) - 1];
   const from = previous?.end ?? property.parentPath.node.start ?? 0;
   const textOf = (comment: t.Comment): string => script.text.slice(comment.start ?? 0, comment.end ?? 0);
   const all = script.ast.comments ?? [];
-  const before = all.filter((comment) => (comment.start ?? 0) >= from && (comment.end ?? 0) <= start && /(^|\n)[ \t]*$/.test(script.text.slice(0, comment.start ?? 0)));
-  const behind = all.filter((comment) => (comment.start ?? 0) >= end && /^,?[ \t]*$/.test(script.text.slice(end, comment.start ?? 0)));
-  return { commentsBefore: before.map(textOf), commentBehind: behind.length ? behind.map(textOf).join(' ') : undefined };
+  const before = all.filter(
+    (comment) =>
+      (comment.start ?? 0) >= from &&
+      (comment.end ?? 0) <= start &&
+      /(^|\n)[ \t]*$/.test(script.text.slice(0, comment.start ?? 0)),
+  );
+  const behind = all.filter(
+    (comment) => (comment.start ?? 0) >= end && /^,?[ \t]*$/.test(script.text.slice(end, comment.start ?? 0)),
+  );
+  return {
+    commentsBefore: before.map(textOf),
+    commentBehind: behind.length ? behind.map(textOf).join(' ') : undefined,
+  };
 }
 
-function usesOf(state: ReducerState, site: FormSite, submits: readonly FunctionPath[], unclear: Unclear[]): { uses: Use[]; retired: NodePath[] } {
+function usesOf(
+  state: ReducerState,
+  site: FormSite,
+  submits: readonly FunctionPath[],
+  unclear: Unclear[],
+): { uses: Use[]; retired: NodePath[] } {
   const { script } = site;
   const { component, variable } = state;
   const uses: Use[] = [];
@@ -194,30 +273,65 @@ function usesOf(state: ReducerState, site: FormSite, submits: readonly FunctionP
     if (alias === undefined) continue;
     const binding = component.scope.getBinding(alias);
     for (const reference of binding?.referencePaths ?? []) {
-      uses.push({ kind: 'read', field: name, key: shorthandKey(reference), where: where(reference), span: spanOf(script.file, reference) });
+      uses.push({
+        kind: 'read',
+        field: name,
+        key: shorthandKey(reference),
+        where: where(reference),
+        span: spanOf(script.file, reference),
+      });
     }
   }
   const slots = state.slots.map(({ name }) => name);
-  const isChange = (call: t.CallExpression): boolean => t.isIdentifier(call.callee, { name: variable.change?.node.name ?? '' });
+  const isChange = (call: t.CallExpression): boolean =>
+    t.isIdentifier(call.callee, { name: variable.change?.node.name ?? '' });
   for (const reference of referencesTo(variable.change)) {
     const call = reference.parentPath;
     const list = dependencyListAround(reference);
     if (list) {
-      uses.push({ kind: 'depend', list: spanOf(script.file, list), where: where(reference), span: spanOf(script.file, reference) });
+      uses.push({
+        kind: 'depend',
+        list: spanOf(script.file, list),
+        where: where(reference),
+        span: spanOf(script.file, reference),
+      });
       continue;
     }
     if (!call?.isCallExpression() || reference.key !== 'callee') {
-      unclear.push({ span: spanOf(script.file, reference), what: variable.change?.node.name ?? 'dispatch', why: 'the dispatch function is handed on' });
+      unclear.push({
+        span: spanOf(script.file, reference),
+        what: variable.change?.node.name ?? 'dispatch',
+        why: 'the dispatch function is handed on',
+      });
       continue;
     }
     const handed = handedOn(call, state, site, slots);
     if (handed) {
-      uses.push({ kind: 'hand-on', field: handed.field, takes: handed.takes, typed: true, stable: false, shorthand: undefined, where: where(reference), span: spanOf(script.file, handed.fn) });
+      uses.push({
+        kind: 'hand-on',
+        field: handed.field,
+        takes: handed.takes,
+        typed: true,
+        stable: false,
+        shorthand: undefined,
+        where: where(reference),
+        span: spanOf(script.file, handed.fn),
+      });
       continue;
     }
-    const effect = dispatchEffect(call, { cases: state.cases, script, load: site.load, slots, initialObject: state.initialObject });
+    const effect = dispatchEffect(call, {
+      cases: state.cases,
+      script,
+      load: site.load,
+      slots,
+      initialObject: state.initialObject,
+    });
     if (effect.kind === 'unclear') {
-      unclear.push({ span: spanOf(script.file, call), what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0), why: effect.why });
+      unclear.push({
+        span: spanOf(script.file, call),
+        what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
+        why: effect.why,
+      });
       continue;
     }
     if (effect.kind === 'named') {
@@ -245,39 +359,99 @@ function usesOf(state: ReducerState, site: FormSite, submits: readonly FunctionP
 }
 
 /** A function that does nothing but give its argument to one field: a setter by another name. */
-function handedOn(call: NodePath<t.CallExpression>, state: ReducerState, site: FormSite, slots: string[]): { field: string; takes: 'value' | 'updater'; fn: NodePath } | undefined {
+function handedOn(
+  call: NodePath<t.CallExpression>,
+  state: ReducerState,
+  site: FormSite,
+  slots: string[],
+): { field: string; takes: 'value' | 'updater'; fn: NodePath } | undefined {
   const fn = call.parentPath;
   const [parameter] = fn.isArrowFunctionExpression() ? fn.node.params : [];
-  if (!fn.isArrowFunctionExpression() || call.key !== 'body' || fn.node.params.length !== 1 || !t.isIdentifier(parameter)) return undefined;
+  if (
+    !fn.isArrowFunctionExpression() ||
+    call.key !== 'body' ||
+    fn.node.params.length !== 1 ||
+    !t.isIdentifier(parameter)
+  )
+    return undefined;
   const holder = fn.parentPath;
   const opening = holder.isJSXExpressionContainer() ? holder.parentPath.parentPath : undefined;
   // an element's event is no value
-  if (opening?.isJSXOpeningElement() && t.isJSXIdentifier(opening.node.name) && /^[a-z]/.test(opening.node.name.name)) return undefined;
-  const context = { cases: state.cases, script: site.script, load: site.load, slots, initialObject: state.initialObject };
+  if (opening?.isJSXOpeningElement() && t.isJSXIdentifier(opening.node.name) && /^[a-z]/.test(opening.node.name.name))
+    return undefined;
+  const context = {
+    cases: state.cases,
+    script: site.script,
+    load: site.load,
+    slots,
+    initialObject: state.initialObject,
+  };
   const argument = call.get('arguments')[0];
-  const chooses = argument?.isConditionalExpression() && t.isBinaryExpression(argument.node.test) && t.isUnaryExpression(argument.node.test.left, { operator: 'typeof' });
+  const chooses =
+    argument?.isConditionalExpression() &&
+    t.isBinaryExpression(argument.node.test) &&
+    t.isUnaryExpression(argument.node.test.left, { operator: 'typeof' });
   const effect = dispatchEffect(call, context, chooses ? (argument.get('alternate') as NodePath) : argument);
   const only = effect.kind === 'set' && effect.assignments.length === 1 ? effect.assignments[0] : undefined;
   if (only?.value.kind !== 'value') return undefined;
   const text = site.script.text.slice(only.value.code.start, only.value.code.end);
-  return text === parameter.name && !only.value.code.holes.length ? { field: only.field, takes: chooses ? 'updater' : 'value', fn } : undefined;
+  return text === parameter.name && !only.value.code.holes.length
+    ? { field: only.field, takes: chooses ? 'updater' : 'value', fn }
+    : undefined;
 }
 
-function readUse(reference: NodePath, state: ReducerState, site: FormSite, where: (path: NodePath) => Use['where'], unclear: Unclear[]): Use {
+function readUse(
+  reference: NodePath,
+  state: ReducerState,
+  site: FormSite,
+  where: (path: NodePath) => Use['where'],
+  unclear: Unclear[],
+): Use {
   const { script } = site;
   const member = reference.parentPath;
-  if (member?.isMemberExpression() && reference.key === 'object' && !member.node.computed && t.isIdentifier(member.node.property)) {
+  if (
+    member?.isMemberExpression() &&
+    reference.key === 'object' &&
+    !member.node.computed &&
+    t.isIdentifier(member.node.property)
+  ) {
     const field = member.node.property.name;
-    if (!state.slots.some(({ name }) => name === field)) unclear.push({ span: spanOf(script.file, member), what: `${script.text.slice(member.node.start ?? 0, member.node.end ?? 0)}`, why: 'the initial state lacks it' });
+    if (!state.slots.some(({ name }) => name === field))
+      unclear.push({
+        span: spanOf(script.file, member),
+        what: `${script.text.slice(member.node.start ?? 0, member.node.end ?? 0)}`,
+        why: 'the initial state lacks it',
+      });
     const { parentPath } = member;
-    if (parentPath.isAssignmentExpression() && member.key === 'left') unclear.push({ span: spanOf(script.file, parentPath), what: 'assignment to the state', why: 'the state is changed in place' });
-    const property = parentPath.isObjectProperty() && member.key === 'value' && !parentPath.node.computed ? parentPath : undefined;
+    if (parentPath.isAssignmentExpression() && member.key === 'left')
+      unclear.push({
+        span: spanOf(script.file, parentPath),
+        what: 'assignment to the state',
+        why: 'the state is changed in place',
+      });
+    const property =
+      parentPath.isObjectProperty() && member.key === 'value' && !parentPath.node.computed ? parentPath : undefined;
     const key = t.isIdentifier(property?.node.key) && property.node.key.name === field ? field : undefined;
-    return { kind: 'read', field, key, where: where(reference), span: spanOf(script.file, key === undefined || !property ? member : property) };
+    return {
+      kind: 'read',
+      field,
+      key,
+      where: where(reference),
+      span: spanOf(script.file, key === undefined || !property ? member : property),
+    };
   }
   const list = dependencyListAround(reference);
-  if (list) unclear.push({ span: spanOf(script.file, reference), what: 'the whole state in a dependency list', why: 'an object made anew at every render would change it each time' });
-  if (member?.isVariableDeclarator() && !t.isObjectPattern(member.node.id)) unclear.push({ span: spanOf(script.file, member), what: script.text.slice(member.node.start ?? 0, member.node.end ?? 0), why: 'values are taken out of the state in a way that could not be followed' });
+  if (list)
+    unclear.push({
+      span: spanOf(script.file, reference),
+      what: 'the whole state in a dependency list',
+      why: 'an object made anew at every render would change it each time',
+    });
+  if (member?.isVariableDeclarator() && !t.isObjectPattern(member.node.id))
+    unclear.push({
+      span: spanOf(script.file, member),
+      what: script.text.slice(member.node.start ?? 0, member.node.end ?? 0),
+      why: 'values are taken out of the state in a way that could not be followed',
+    });
   return { kind: 'read-all', where: where(reference), span: spanOf(script.file, reference) };
 }
-

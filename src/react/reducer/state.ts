@@ -53,7 +53,8 @@ export interface ReducerState {
 export function resolved(located: Located, load: FormSite['load'], depth = 0): Located {
   const { path, script } = located;
   if (depth > 5) return located;
-  if (path.isTSAsExpression() || path.isTSSatisfiesExpression()) return resolved({ path: path.get('expression') as NodePath, script }, load, depth + 1);
+  if (path.isTSAsExpression() || path.isTSSatisfiesExpression())
+    return resolved({ path: path.get('expression') as NodePath, script }, load, depth + 1);
   if (!path.isIdentifier()) return located;
   const from = importOf(path);
   if (from?.module.startsWith('.')) {
@@ -78,7 +79,10 @@ function initialObjectOf(variable: StateVariable, site: FormSite): { object: Loc
     const last = body?.isBlockStatement() ? body.get('body') : undefined;
     const value = last?.length === 1 && last[0]?.isReturnStatement() ? (last[0].get('argument') as NodePath) : body;
     const usesArgument = fn ? fn.node.params.length > 0 : true;
-    return { object: value?.isObjectExpression() && !usesArgument ? { path: value, script: maker.script } : undefined, once: true };
+    return {
+      object: value?.isObjectExpression() && !usesArgument ? { path: value, script: maker.script } : undefined,
+      once: true,
+    };
   }
   if (!second) return { object: undefined, once: false };
   const found = resolved({ path: second, script: site.script }, site.load);
@@ -88,11 +92,16 @@ function initialObjectOf(variable: StateVariable, site: FormSite): { object: Loc
 function slotsOf(object: Located | undefined, load: FormSite['load']): Slot[] {
   if (!object?.path.isObjectExpression()) return [];
   return object.path.get('properties').flatMap((property): Slot[] => {
-    if (property.isObjectProperty() && !property.node.computed && (t.isIdentifier(property.node.key) || t.isStringLiteral(property.node.key))) {
+    if (
+      property.isObjectProperty() &&
+      !property.node.computed &&
+      (t.isIdentifier(property.node.key) || t.isStringLiteral(property.node.key))
+    ) {
       const name = t.isIdentifier(property.node.key) ? property.node.key.name : property.node.key.value;
       return [{ name, alias: undefined, initial: { path: property.get('value') as NodePath, script: object.script } }];
     }
-    if (property.isSpreadElement()) return slotsOf(resolved({ path: property.get('argument'), script: object.script }, load), load);
+    if (property.isSpreadElement())
+      return slotsOf(resolved({ path: property.get('argument'), script: object.script }, load), load);
     return [];
   });
 }
@@ -101,7 +110,11 @@ function slotsOf(object: Located | undefined, load: FormSite['load']): Slot[] {
 function slotsByType(variable: StateVariable, holder: Parameters<typeof stateMembers>[0], site: FormSite): Slot[] {
   const [, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
   if (!second || third || !(second.isIdentifier() || second.isMemberExpression())) return [];
-  return [...stateMembers(holder, site.load).keys()].map((name) => ({ name, alias: undefined, initial: { path: second, script: site.script, suffix: `.${name}` } }));
+  return [...stateMembers(holder, site.load).keys()].map((name) => ({
+    name,
+    alias: undefined,
+    initial: { path: second, script: site.script, suffix: `.${name}` },
+  }));
 }
 
 /** Names that a pattern takes out of the state: key to local name; undefined where it does more than that. */
@@ -109,7 +122,13 @@ function takenBy(pattern: NodePath): Map<string, string> | undefined {
   if (!pattern.isObjectPattern()) return undefined;
   const taken = new Map<string, string>();
   for (const property of pattern.node.properties) {
-    if (!t.isObjectProperty(property) || property.computed || !t.isIdentifier(property.key) || !t.isIdentifier(property.value)) return undefined;
+    if (
+      !t.isObjectProperty(property) ||
+      property.computed ||
+      !t.isIdentifier(property.key) ||
+      !t.isIdentifier(property.value)
+    )
+      return undefined;
     taken.set(property.key.name, property.value.name);
   }
   return taken;
@@ -137,7 +156,13 @@ export function reducerStateOf(site: FormSite): ReducerState | undefined {
   return undefined;
 }
 
-function describe(site: FormSite, component: FunctionPath, variable: StateVariable, reducer: FunctionPath, reducerScript: Script): ReducerState | undefined {
+function describe(
+  site: FormSite,
+  component: FunctionPath,
+  variable: StateVariable,
+  reducer: FunctionPath,
+  reducerScript: Script,
+): ReducerState | undefined {
   const { object, once } = initialObjectOf(variable, site);
   const slots = slotsOf(object, site.load);
   if (!slots.length) slots.push(...slotsByType(variable, { reducer, reducerScript, initialObject: object }, site));
@@ -158,7 +183,12 @@ function describe(site: FormSite, component: FunctionPath, variable: StateVariab
   const body = bodyOf({ path: component });
   for (const reference of stateReferences) {
     const declarator = reference.parentPath;
-    if (declarator?.isVariableDeclarator() && declarator.parentPath.parentPath?.node === body?.node && take(declarator.get('id') as NodePath)) takenOut.push(declarator);
+    if (
+      declarator?.isVariableDeclarator() &&
+      declarator.parentPath.parentPath?.node === body?.node &&
+      take(declarator.get('id') as NodePath)
+    )
+      takenOut.push(declarator);
   }
   const stateBinding = variable.value ? component.scope.getBinding(variable.value.node.name) : undefined;
   const dispatchBinding = variable.change ? component.scope.getBinding(variable.change.node.name) : undefined;
@@ -169,26 +199,51 @@ function describe(site: FormSite, component: FunctionPath, variable: StateVariab
         const binding = path.scope.getBinding(path.node.name);
         return binding ? aliases.get(binding) : undefined;
       }
-      if (!path.isMemberExpression() || path.node.computed || !t.isIdentifier(path.node.property) || !t.isIdentifier(path.node.object)) return undefined;
+      if (
+        !path.isMemberExpression() ||
+        path.node.computed ||
+        !t.isIdentifier(path.node.property) ||
+        !t.isIdentifier(path.node.object)
+      )
+        return undefined;
       if (!stateBinding || path.scope.getBinding(path.node.object.name) !== stateBinding) return undefined;
       return path.node.property.name;
     },
     changesOf(path) {
       const call = path.parentPath;
-      if (!path.isIdentifier() || !call?.isCallExpression() || path.key !== 'callee' || path.scope.getBinding(path.node.name) !== dispatchBinding) return [];
-      const effect = dispatchEffect(call, { cases, script: site.script, load: site.load, slots: slots.map(({ name }) => name), initialObject: object });
+      if (
+        !path.isIdentifier() ||
+        !call?.isCallExpression() ||
+        path.key !== 'callee' ||
+        path.scope.getBinding(path.node.name) !== dispatchBinding
+      )
+        return [];
+      const effect = dispatchEffect(call, {
+        cases,
+        script: site.script,
+        load: site.load,
+        slots: slots.map(({ name }) => name),
+        initialObject: object,
+      });
       if (effect.kind === 'set') return effect.assignments.map(({ field }) => field);
       return effect.kind === 'named' ? slots.map(({ name }) => name).slice(0, 1) : [];
     },
   };
   const bound = bindControls(site.script, site.candidates, lens, site.ownValueNames);
-  const inside = new Set(bound.filter(({ control }) => isInside(control.element, site.region.element)).map(({ field }) => holderOf(field)));
+  const inside = new Set(
+    bound.filter(({ control }) => isInside(control.element, site.region.element)).map(({ field }) => holderOf(field)),
+  );
   if (!inside.size) return undefined;
   const sends = site.region.element !== undefined || site.region.submit.how !== 'none' || slots.length > 1;
   if (!sends) return undefined;
-  const statusName = /^(is|has|was|did|show)[A-Z]|error|touched|dirty|submi|busy|loading|sending|saving|pending|^status$|^message$|step$/i;
-  const sentWhole = stateReferences.some((reference) => reference.listKey === 'arguments' || reference.parentPath?.isSpreadElement() || takesRest(reference));
-  const fields = slots.filter(({ name }) => inside.has(name) || (!statusName.test(name) && (sentWhole || sentInComponent(name, component, lens))));
+  const statusName =
+    /^(is|has|was|did|show)[A-Z]|error|touched|dirty|submi|busy|loading|sending|saving|pending|^status$|^message$|step$/i;
+  const sentWhole = stateReferences.some(
+    (reference) => reference.listKey === 'arguments' || reference.parentPath?.isSpreadElement() || takesRest(reference),
+  );
+  const fields = slots.filter(
+    ({ name }) => inside.has(name) || (!statusName.test(name) && (sentWhole || sentInComponent(name, component, lens))),
+  );
   return {
     component,
     variable,
@@ -209,7 +264,11 @@ function describe(site: FormSite, component: FunctionPath, variable: StateVariab
 /** Whether a pattern takes the rest of a state into one object: `const { error, ...values } = state`. */
 function takesRest(reference: NodePath): boolean {
   const holder = reference.parentPath;
-  return holder?.isVariableDeclarator() === true && t.isObjectPattern(holder.node.id) && holder.node.id.properties.some((property) => t.isRestElement(property));
+  return (
+    holder?.isVariableDeclarator() === true &&
+    t.isObjectPattern(holder.node.id) &&
+    holder.node.id.properties.some((property) => t.isRestElement(property))
+  );
 }
 
 /** Whether a value leaves the component as an argument of a call or in an object. */
@@ -217,7 +276,9 @@ function sentInComponent(name: string, component: FunctionPath, lens: Lens): boo
   let sent = false;
   const visit = (path: NodePath): void => {
     if (lens.fieldOf(path) !== name) return;
-    const holder = path.findParent((parent) => parent.isObjectExpression() || parent.isJSXElement() || parent.isIfStatement());
+    const holder = path.findParent(
+      (parent) => parent.isObjectExpression() || parent.isJSXElement() || parent.isIfStatement(),
+    );
     const call = path.findParent((parent) => parent.isCallExpression());
     if (holder?.isObjectExpression() || (call && path.listKey === 'arguments')) sent = true;
   };

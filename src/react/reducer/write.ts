@@ -43,8 +43,12 @@ function namesFor(model: FormModel, context: WriteContext): ReducerNames {
     action: context.freeName(`${base}Action`, `${full}Action`),
     reducer: context.freeName(`${lower}Reducer`, `${lowerFull}Reducer`),
     initial: context.freeName(`initial${base}`, `initial${full}`, `initial${base}State`),
-    dispatch: model.shared ? context.freeName(`dispatch${base}`, `dispatch${full}`) : context.freeName('dispatch', `dispatch${base}`),
-    stateVariable: model.shared ? context.freeName(`${lower}State`, `${lowerFull}Values`) : context.freeName('state', 'values', `${lower}Values`),
+    dispatch: model.shared
+      ? context.freeName(`dispatch${base}`, `dispatch${full}`)
+      : context.freeName('dispatch', `dispatch${base}`),
+    stateVariable: model.shared
+      ? context.freeName(`${lower}State`, `${lowerFull}Values`)
+      : context.freeName('state', 'values', `${lower}Values`),
   };
 }
 
@@ -89,17 +93,34 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
 
   for (const use of model.uses) ledger.push(accountOf(use, draft));
   for (const control of model.controls) {
-    ledger.push({ entry: 'kept', span: control.span, what: `control of ${control.field}`, why: 'it shows the same name and its events reach the reducer' });
+    ledger.push({
+      entry: 'kept',
+      span: control.span,
+      what: `control of ${control.field}`,
+      why: 'it shows the same name and its events reach the reducer',
+    });
   }
-  for (const rule of model.rules) ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'it reads the same names' });
+  for (const rule of model.rules)
+    ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'it reads the same names' });
   for (const other of model.others) {
-    ledger.push({ entry: 'kept', span: lineSpan(model, context, other.line), what: `state variable ${other.name}`, why: other.why });
+    ledger.push({
+      entry: 'kept',
+      span: lineSpan(model, context, other.line),
+      what: `state variable ${other.name}`,
+      why: other.why,
+    });
   }
   for (const declaration of model.declarations) {
-    ledger.push({ entry: 'carried', span: declaration.span, what: declaration.what, why: `its initial value stands in ${draft.names.initial}` });
+    ledger.push({
+      entry: 'carried',
+      span: declaration.span,
+      what: declaration.what,
+      why: `its initial value stands in ${draft.names.initial}`,
+    });
   }
 
-  const usesLeft = (name: string): number => namedReferences(script, name) - model.declarations.filter((declaration) => declaration.role === 'state').length;
+  const usesLeft = (name: string): number =>
+    namedReferences(script, name) - model.declarations.filter((declaration) => declaration.role === 'state').length;
   const wishes = ['useReducer', ...(stable.size ? ['useCallback'] : [])];
   const imports = reactImportEdits(script, { add: wishes, drop: ['useState'] }, usesLeft);
   edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
@@ -132,7 +153,12 @@ function unwritable(model: FormModel): LedgerEntry[] {
   }
   for (const use of model.uses) {
     if (use.kind === 'set-named' || use.kind === 'made-handler' || use.kind === 'read-all') {
-      entries.push({ entry: 'by-hand', span: use.span, what: 'values read or set together', why: 'this place cannot be said as an action yet' });
+      entries.push({
+        entry: 'by-hand',
+        span: use.span,
+        what: 'values read or set together',
+        why: 'this place cannot be said as an action yet',
+      });
     }
   }
   return entries;
@@ -150,13 +176,23 @@ function placed(use: Use, text: string, draft: ReducerDraft): RewritePlan['edits
   const source = draft.context.script(use.span.file).text;
   const lineStart = source.lastIndexOf('\n', use.span.start - 1) + 1;
   const { start, end } = use.span;
-  if (use.kind !== 'set' || !startsAttributeLine(use, source) || text.includes('\n') || start - lineStart + text.length < style.width) {
+  if (
+    use.kind !== 'set' ||
+    !startsAttributeLine(use, source) ||
+    text.includes('\n') ||
+    start - lineStart + text.length < style.width
+  ) {
     return { file: use.span.file, start, end, text };
   }
   const indent = indentAt(source, start);
   let from = start;
   while (source[from - 1] === ' ') from--;
-  return { file: use.span.file, start: from, end, text: `${style.newline}${indent}${style.indent}${text}${style.newline}${indent}` };
+  return {
+    file: use.span.file,
+    start: from,
+    end,
+    text: `${style.newline}${indent}${style.indent}${text}${style.newline}${indent}`,
+  };
 }
 
 /** The text that takes the place of a use; undefined where it stays. */
@@ -208,7 +244,12 @@ function dispatchOf(uses: readonly SetUse[], draft: ReducerDraft, start: number)
   const indent = indentAt(source, start);
   const lineStart = source.lastIndexOf('\n', start - 1) + 1;
   const first = uses[0];
-  const used = first?.arrowBody !== true ? start - lineStart + 1 : startsAttributeLine(first, source) ? indent.length + style.indent.length : 0;
+  const used =
+    first?.arrowBody !== true
+      ? start - lineStart + 1
+      : startsAttributeLine(first, source)
+        ? indent.length + style.indent.length
+        : 0;
   const call = { ...group, open: `${draft.names.dispatch}(${group.open}`, close: `${group.close})` };
   return laidOut(call, style, indent, used);
 }
@@ -216,7 +257,11 @@ function dispatchOf(uses: readonly SetUse[], draft: ReducerDraft, start: number)
 /** Whether a change is the body of a handler whose attribute stands alone on its line. */
 function startsAttributeLine(use: SetUse, source: string): boolean {
   const lineStart = source.lastIndexOf('\n', use.span.start - 1) + 1;
-  return use.arrowBody && source[use.span.end] === '}' && /^\s*[\w-]+=\{[^{}]*=>\s*$/.test(source.slice(lineStart, use.span.start));
+  return (
+    use.arrowBody &&
+    source[use.span.end] === '}' &&
+    /^\s*[\w-]+=\{[^{}]*=>\s*$/.test(source.slice(lineStart, use.span.start))
+  );
 }
 
 function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
@@ -226,10 +271,15 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
   const field = fieldNamed(draft, assignment.field);
   if (assignment.value.kind === 'from-previous') {
     const action = draft.actions.actionFor(field, assignment.value, first);
-    const items = [{ lead: 'type: ', value: str(draft, action.type) }, ...action.payload.map(({ name, argument }) => property(name, argument))];
+    const items = [
+      { lead: 'type: ', value: str(draft, action.type) },
+      ...action.payload.map(({ name, argument }) => property(name, argument)),
+    ];
     return { open: '{', close: '}', items };
   }
-  const values = uses.flatMap((use) => use.assignments).map(({ field: name, value }) => property(name, valueText(value, draft, name)));
+  const values = uses
+    .flatMap((use) => use.assignments)
+    .map(({ field: name, value }) => property(name, valueText(value, draft, name)));
   if (first.repeats && values[0]) {
     if (!draft.needs.guardedFields.includes(field.name)) draft.needs.guardedFields.push(field.name);
     return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, `${field.name}Changed`) }, values[0]] };
@@ -275,7 +325,14 @@ function handlerText(use: HandOnUse, draft: ReducerDraft): string {
   const value = 'next';
   const update = draft.actions.actionFor(
     field,
-    { kind: 'from-previous', body: { ...field.declared, holes: [] }, block: false, reads: [field.name], parameter: undefined, whole: undefined },
+    {
+      kind: 'from-previous',
+      body: { ...field.declared, holes: [] },
+      block: false,
+      reads: [field.name],
+      parameter: undefined,
+      whole: undefined,
+    },
     { ...setLike(use), repeats: false },
   );
   const written = typescript ? `(${value}: ${type} | ((${field.name}: ${type}) => ${type}))` : `(${value})`;
@@ -284,7 +341,18 @@ function handlerText(use: HandOnUse, draft: ReducerDraft): string {
 }
 
 function setLike(use: HandOnUse): SetUse {
-  return { kind: 'set', span: use.span, where: use.where, assignments: [], resetsAll: false, statement: undefined, arrowBody: false, fresh: false, repeats: false, called: undefined };
+  return {
+    kind: 'set',
+    span: use.span,
+    where: use.where,
+    assignments: [],
+    resetsAll: false,
+    statement: undefined,
+    arrowBody: false,
+    fresh: false,
+    repeats: false,
+    called: undefined,
+  };
 }
 
 /** Setters in dependency lists give way to the dispatch function, which never changes; it stands there once. */
@@ -306,11 +374,18 @@ function dependencyEdits(model: FormModel, dispatch: string, text: string): Rewr
 }
 
 /** The line of the component that asks for the reducer, and handlers that have to stay the same at every render. */
-function hookText(draft: ReducerDraft, initial: { argument: string | Group; once: boolean }, call: (name: string) => string, stable: HandOnUse[]): (indent: string) => string {
+function hookText(
+  draft: ReducerDraft,
+  initial: { argument: string | Group; once: boolean },
+  call: (name: string) => string,
+  stable: HandOnUse[],
+): (indent: string) => string {
   const { model, names, context } = draft;
   const { style } = context;
   const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));
-  const pattern: Item[] = model.fields.filter((field) => read.has(field.name)).map((field) => ({ lead: '', value: field.name }));
+  const pattern: Item[] = model.fields
+    .filter((field) => read.has(field.name))
+    .map((field) => ({ lead: '', value: field.name }));
   return (indent) => {
     const start = `${call('useReducer')}(${names.reducer}, ${initial.once ? 'null, ' : ''}`;
     const reducerCall: Group =
@@ -326,7 +401,12 @@ function hookText(draft: ReducerDraft, initial: { argument: string | Group; once
       const lead = `const [${names.stateVariable}, ${names.dispatch}] = `;
       const hooked = laidOut(reducerCall, style, indent, indent.length + lead.length + 1);
       lines.push(`${lead}${hooked}${style.semicolon}`);
-      const taken = laidOut({ open: 'const {', close: `} = ${names.stateVariable}`, items: pattern }, style, indent, indent.length + 1);
+      const taken = laidOut(
+        { open: 'const {', close: `} = ${names.stateVariable}`, items: pattern },
+        style,
+        indent,
+        indent.length + 1,
+      );
       lines.push(`${taken}${style.semicolon}`);
     }
     for (const use of new Map(stable.map((one) => [one.field, one])).values()) {
@@ -340,21 +420,45 @@ function accountOf(use: Use, draft: ReducerDraft): LedgerEntry {
   const { names } = draft;
   switch (use.kind) {
     case 'read':
-      return { entry: 'kept', span: use.span, what: `read of ${use.field}`, why: `the name now comes out of ${names.reducer}'s state` };
+      return {
+        entry: 'kept',
+        span: use.span,
+        what: `read of ${use.field}`,
+        why: `the name now comes out of ${names.reducer}'s state`,
+      };
     case 'set':
-      return { entry: 'carried', span: use.span, what: `change of ${use.assignments.map(({ field }) => field).join(', ')}`, why: `it is an action of ${names.reducer} now` };
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: `change of ${use.assignments.map(({ field }) => field).join(', ')}`,
+        why: `it is an action of ${names.reducer} now`,
+      };
     case 'hand-on':
-      return { entry: 'carried', span: use.span, what: `setter of ${use.field} handed on`, why: `a function that dispatches is handed on instead` };
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: `setter of ${use.field} handed on`,
+        why: `a function that dispatches is handed on instead`,
+      };
     case 'depend':
-      return { entry: 'carried', span: use.span, what: 'setter in a dependency list', why: `${names.dispatch} takes its place; neither ever changes` };
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: 'setter in a dependency list',
+        why: `${names.dispatch} takes its place; neither ever changes`,
+      };
     case 'read-all':
     case 'set-named':
     case 'made-handler':
-      return { entry: 'carried', span: use.span, what: 'values together', why: `they are ${names.reducer}'s state now` };
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: 'values together',
+        why: `they are ${names.reducer}'s state now`,
+      };
     default: {
       const never: never = use;
       return never;
     }
   }
 }
-

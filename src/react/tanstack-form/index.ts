@@ -5,6 +5,9 @@ export const tanstackForm: ReactApproach = {
   id: 'tanstack-form',
   title: 'npm @tanstack/react-form',
   goodFor: 'forms whose types should follow from their initial values',
+  reads: false,
   recognise: (site) =>
-    usesPackage(site, /^@tanstack\/react-form$/, /^(useForm|useAppForm|createFormHook)$/) ? namedFields(site, /^useField$/) : undefined,
+    usesPackage(site, /^@tanstack\/react-form$/, /^(useForm|useAppForm|createFormHook)$/)
+      ? { fields: namedFields(site, /^useField$/) }
+      : undefined,
 };

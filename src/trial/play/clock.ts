@@ -55,10 +55,12 @@ export function clockOf(window: DOMWindow, onError: (error: unknown) => void): C
   page['clearImmediate'] = remove;
   page['requestAnimationFrame'] = (callback: (time: number) => void) => add(() => callback(now), 16, false, []);
   page['cancelAnimationFrame'] = remove;
-  page['requestIdleCallback'] = (callback: unknown) => add(callback, 1, false, [{ didTimeout: false, timeRemaining: () => 10 }]);
+  page['requestIdleCallback'] = (callback: unknown) =>
+    add(callback, 1, false, [{ didTimeout: false, timeRemaining: () => 10 }]);
   page['cancelIdleCallback'] = remove;
   page['Date'] = new Proxy(RealDate, {
-    construct: (target, parameters: unknown[]) => Reflect.construct(target, parameters.length ? parameters : [start + now]) as object,
+    construct: (target, parameters: unknown[]) =>
+      Reflect.construct(target, parameters.length ? parameters : [start + now]) as object,
     get: (target, key) => (key === 'now' ? () => start + now : Reflect.get(target, key)),
     apply: () => new RealDate(start + now).toString(),
   });

@@ -51,7 +51,8 @@ function wrongValues(control: HTMLInputElement, hints: Hints): string[] {
 function rightValue(control: HTMLInputElement, hints: Hints): string {
   const own = hinted(hints.right, control)[0];
   if (own !== undefined) return own;
-  const number = (name: string): number | undefined => (control.getAttribute(name) ? Number(control.getAttribute(name)) : undefined);
+  const number = (name: string): number | undefined =>
+    control.getAttribute(name) ? Number(control.getAttribute(name)) : undefined;
   const words = `${labelOf(control)} ${control.name} ${control.id}`;
   switch (control.type) {
     case 'number':
@@ -85,7 +86,10 @@ function rightValue(control: HTMLInputElement, hints: Hints): string {
 }
 
 function isText(control: HTMLInputElement): boolean {
-  return !/^(checkbox|radio|file|range|color|date|time|datetime-local|month|week)$/.test(control.type) && control.tagName !== 'SELECT';
+  return (
+    !/^(checkbox|radio|file|range|color|date|time|datetime-local|month|week)$/.test(control.type) &&
+    control.tagName !== 'SELECT'
+  );
 }
 
 /** Gives a control a value it should accept. */
@@ -127,7 +131,9 @@ function* fillAll(window: DOMWindow, hints: Hints): Explorer {
   const done = new Set<Element>();
   for (let round = 0; round < 60; round++) {
     // a control may come into view because another one was filled
-    const next = controlsOf(window).find((control) => !done.has(control) && !(control.type === 'radio' && hasPickedTwin(window, control, done)));
+    const next = controlsOf(window).find(
+      (control) => !done.has(control) && !(control.type === 'radio' && hasPickedTwin(window, control, done)),
+    );
     if (!next) return;
     done.add(next);
     yield* fill(window, next, hints);
@@ -135,7 +141,9 @@ function* fillAll(window: DOMWindow, hints: Hints): Explorer {
 }
 
 function hasPickedTwin(window: DOMWindow, control: HTMLInputElement, done: ReadonlySet<Element>): boolean {
-  return controlsOf(window).some((other) => other !== control && other.type === 'radio' && other.name === control.name && done.has(other));
+  return controlsOf(window).some(
+    (other) => other !== control && other.type === 'radio' && other.name === control.name && done.has(other),
+  );
 }
 
 /** The steps of a careful person, found on the page while they are played. */
@@ -165,7 +173,9 @@ export function* explore(window: DOMWindow, hints: Hints): Explorer {
     yield { blur: name };
   }
   yield* send(window, hints);
-  const others = buttonsOf(window).filter((button) => button.tagName !== 'A' && !submitButtons(window, hints).includes(button));
+  const others = buttonsOf(window).filter(
+    (button) => button.tagName !== 'A' && !submitButtons(window, hints).includes(button),
+  );
   for (const button of others.slice(0, 14)) {
     if (!button.isConnected || button.matches(':disabled')) continue;
     const before = controlsOf(window).length;
@@ -183,7 +193,9 @@ export function* explore(window: DOMWindow, hints: Hints): Explorer {
   if (button) yield { twice: buttonCall(window, button) };
   yield { wait: 1500 };
   yield* fillAll(window, hints);
-  const last = controlsOf(window).find((control) => isText(control) && control.tagName !== 'TEXTAREA' && !control.matches(':disabled'));
+  const last = controlsOf(window).find(
+    (control) => isText(control) && control.tagName !== 'TEXTAREA' && !control.matches(':disabled'),
+  );
   if (last) yield { enter: callOf(window, last) };
   yield { wait: 1500 };
 }

@@ -20,19 +20,35 @@ export function personAt(window: DOMWindow, clock: Clock): Person {
   let letters = 0;
   const { settle } = clock;
 
-  const fire = (element: Element, kind: 'Event' | 'InputEvent' | 'KeyboardEvent' | 'MouseEvent' | 'FocusEvent', type: string, init: object = {}): boolean => {
+  const fire = (
+    element: Element,
+    kind: 'Event' | 'InputEvent' | 'KeyboardEvent' | 'MouseEvent' | 'FocusEvent',
+    type: string,
+    init: object = {},
+  ): boolean => {
     const Kind = window[kind] as unknown as new (type: string, init: object) => Event;
     return element.dispatchEvent(new Kind(type, { bubbles: true, cancelable: true, composed: true, ...init }));
   };
   const setValue = (element: HTMLInputElement, value: string): void => {
-    const holder = element.tagName === 'TEXTAREA' ? window.HTMLTextAreaElement : element.tagName === 'SELECT' ? window.HTMLSelectElement : window.HTMLInputElement;
+    const holder =
+      element.tagName === 'TEXTAREA'
+        ? window.HTMLTextAreaElement
+        : element.tagName === 'SELECT'
+          ? window.HTMLSelectElement
+          : window.HTMLInputElement;
     Object.getOwnPropertyDescriptor(holder.prototype, 'value')?.set?.call(element, value);
   };
   const leave = async (): Promise<void> => {
     const active = window.document.activeElement as HTMLInputElement | null;
     if (!active || active === (window.document.body as HTMLElement)) return;
     const had = before.get(active);
-    if (had !== undefined && had !== active.value && active.isConnected && !/^(checkbox|radio|file)$/.test(active.type) && active.tagName !== 'SELECT') {
+    if (
+      had !== undefined &&
+      had !== active.value &&
+      active.isConnected &&
+      !/^(checkbox|radio|file)$/.test(active.type) &&
+      active.tagName !== 'SELECT'
+    ) {
       before.set(active, active.value);
       fire(active, 'Event', 'change', { cancelable: false });
       await settle();
@@ -123,7 +139,9 @@ export function personAt(window: DOMWindow, clock: Clock): Person {
     if (select.tagName !== 'SELECT') return 'it has no options';
     if (select.disabled) return 'it is disabled';
     await goTo(select);
-    const option = [...select.options].find((one) => tidy(one.textContent) === wanted) ?? [...select.options].find((one) => one.value === wanted);
+    const option =
+      [...select.options].find((one) => tidy(one.textContent) === wanted) ??
+      [...select.options].find((one) => one.value === wanted);
     if (!option) return `it has no option ${wanted}`;
     if (option.disabled) return `its option ${wanted} is disabled`;
     if (select.multiple) option.selected = !option.selected;
@@ -139,7 +157,12 @@ export function personAt(window: DOMWindow, clock: Clock): Person {
     if (element.matches(':disabled')) return 'it is disabled';
     await goTo(element);
     const file = new window.File(['leaf,count\n7,3\n'], name, { type: 'text/csv', lastModified: 0 });
-    const list = { 0: file, length: 1, item: (index: number) => (index === 0 ? file : null), [Symbol.iterator]: () => [file][Symbol.iterator]() };
+    const list = {
+      0: file,
+      length: 1,
+      item: (index: number) => (index === 0 ? file : null),
+      [Symbol.iterator]: () => [file][Symbol.iterator](),
+    };
     Object.setPrototypeOf(list, window.FileList.prototype);
     Object.defineProperty(element, 'files', { value: list, configurable: true, writable: true });
     fire(element, 'InputEvent', 'input', { cancelable: false });
@@ -150,25 +173,36 @@ export function personAt(window: DOMWindow, clock: Clock): Person {
   };
   const enter = async (element: HTMLInputElement): Promise<string | null> => {
     await goTo(element);
-    const goes = fire(element, 'KeyboardEvent', 'keydown', { key: 'Enter' }) && fire(element, 'KeyboardEvent', 'keypress', { key: 'Enter' });
+    const goes =
+      fire(element, 'KeyboardEvent', 'keydown', { key: 'Enter' }) &&
+      fire(element, 'KeyboardEvent', 'keypress', { key: 'Enter' });
     await settle();
     const { form } = element;
     if (goes && form && element.tagName !== 'TEXTAREA' && element.isConnected) {
       await leave();
-      const button = [...form.elements].find((one) => one.matches('button:not([type]), button[type=submit], input[type=submit], input[type=image]')) as HTMLButtonElement | undefined;
+      const button = [...form.elements].find((one) =>
+        one.matches('button:not([type]), button[type=submit], input[type=submit], input[type=image]'),
+      ) as HTMLButtonElement | undefined;
       if (button && !button.disabled) button.click();
-      else if (!button && [...form.elements].filter((one) => one.tagName === 'INPUT').length === 1) form.requestSubmit();
+      else if (!button && [...form.elements].filter((one) => one.tagName === 'INPUT').length === 1)
+        form.requestSubmit();
     }
     await settle();
     if (element.isConnected) fire(element, 'KeyboardEvent', 'keyup', { key: 'Enter' });
     await settle();
     return null;
   };
-  const withControl = async (name: string, act: (control: HTMLInputElement) => Promise<string | null>): Promise<string | null> => {
+  const withControl = async (
+    name: string,
+    act: (control: HTMLInputElement) => Promise<string | null>,
+  ): Promise<string | null> => {
     const control = findControl(window, name);
     return control ? act(control) : `there is no control ${name}`;
   };
-  const withButton = async (name: string, act: (button: HTMLElement) => Promise<string | null>): Promise<string | null> => {
+  const withButton = async (
+    name: string,
+    act: (button: HTMLElement) => Promise<string | null>,
+  ): Promise<string | null> => {
     const button = findButton(window, name) ?? findControl(window, name);
     return button ? act(button) : `there is nothing called ${name}`;
   };

@@ -2,7 +2,8 @@ import type { DOMWindow } from 'jsdom';
 import type { Seen, SeenCall } from '../trace.js';
 import { buttonsOf, captionOf, controlsOf, isVisible, labelOf, seenControl, tidy } from './page.js';
 
-const blocks = /^(ADDRESS|ARTICLE|ASIDE|BLOCKQUOTE|BODY|BUTTON|CAPTION|DD|DETAILS|DIV|DL|DT|FIELDSET|FIGURE|FOOTER|FORM|H[1-6]|HEADER|HR|LABEL|LEGEND|LI|MAIN|NAV|OL|OPTION|P|PRE|SECTION|SELECT|SUMMARY|TABLE|TBODY|TD|TFOOT|TH|THEAD|TR|UL|TEXTAREA)$/;
+const blocks =
+  /^(ADDRESS|ARTICLE|ASIDE|BLOCKQUOTE|BODY|BUTTON|CAPTION|DD|DETAILS|DIV|DL|DT|FIELDSET|FIGURE|FOOTER|FORM|H[1-6]|HEADER|HR|LABEL|LEGEND|LI|MAIN|NAV|OL|OPTION|P|PRE|SECTION|SELECT|SUMMARY|TABLE|TBODY|TD|TFOOT|TH|THEAD|TR|UL|TEXTAREA)$/;
 const silent = /^(SCRIPT|STYLE|TEMPLATE|NOSCRIPT|OPTION|TEXTAREA)$/;
 
 /** The visible text, a line for each block. */
@@ -47,8 +48,17 @@ function classesOf(root: Element): string[] {
 function ariaOf(root: Element): string[] {
   const found: string[] = [];
   for (const element of root.querySelectorAll('*')) {
-    const marks = [...element.attributes].filter(({ name, value }) => (name === 'role' || name.startsWith('aria-')) && !(name === 'aria-invalid' && value === 'false'));
-    if (marks.length && isVisible(element)) found.push(`${element.tagName.toLowerCase()} ${marks.map(({ name, value }) => `${name}="${value}"`).sort().join(' ')}`);
+    const marks = [...element.attributes].filter(
+      ({ name, value }) =>
+        (name === 'role' || name.startsWith('aria-')) && !(name === 'aria-invalid' && value === 'false'),
+    );
+    if (marks.length && isVisible(element))
+      found.push(
+        `${element.tagName.toLowerCase()} ${marks
+          .map(({ name, value }) => `${name}="${value}"`)
+          .sort()
+          .join(' ')}`,
+      );
   }
   return found;
 }
@@ -69,7 +79,12 @@ export function look(window: DOMWindow, gathered: Gathered, trouble: string | nu
     text: visibleLines(body),
     classes: classesOf(body),
     aria: ariaOf(body),
-    focus: activeElement && activeElement !== body ? (activeElement.matches('button, a') ? captionOf(activeElement) : labelOf(activeElement)) : '',
+    focus:
+      activeElement && activeElement !== body
+        ? activeElement.matches('button, a')
+          ? captionOf(activeElement)
+          : labelOf(activeElement)
+        : '',
     calls: gathered.calls,
     leftPage: gathered.leftPage,
     complaints: gathered.complaints,

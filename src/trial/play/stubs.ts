@@ -20,7 +20,8 @@ export function stubsIn(window: DOMWindow, answers: Record<string, Answer[]>, re
     calls.push({ name, arguments: values.map((value) => valueText(value)) });
   };
   const page = window as unknown as Record<string, unknown>;
-  const wait = (milliseconds: number): Promise<void> => new Promise((resolve) => window.setTimeout(resolve, milliseconds));
+  const wait = (milliseconds: number): Promise<void> =>
+    new Promise((resolve) => window.setTimeout(resolve, milliseconds));
   const counts = new Map<string, number>();
   const nextAnswer = (name: string): Answer => {
     const list = answers[name] ?? [];
@@ -34,15 +35,18 @@ export function stubsIn(window: DOMWindow, answers: Record<string, Answer[]>, re
       const given = nextAnswer(name);
       const finish = (): void => {
         if (given.fails) reject(errorFrom(window, given.fails));
-        else resolve(given.gives === undefined ? undefined : (window.JSON.parse(JSON.stringify(given.gives)) as unknown));
+        else
+          resolve(given.gives === undefined ? undefined : (window.JSON.parse(JSON.stringify(given.gives)) as unknown));
       };
       if (given.after === undefined) finish();
       else window.setTimeout(finish, given.after);
     });
-  page['spy'] = (name: string) => (...values: unknown[]) => {
-    record(name, values);
-    return name in answers ? answer(name) : undefined;
-  };
+  page['spy'] =
+    (name: string) =>
+    (...values: unknown[]) => {
+      record(name, values);
+      return name in answers ? answer(name) : undefined;
+    };
   page['answer'] = answer;
 
   const requestAnswer = (url: string): RequestAnswer => {
@@ -54,14 +58,28 @@ export function stubsIn(window: DOMWindow, answers: Record<string, Answer[]>, re
   };
   page['fetch'] = async (input: unknown, init: { method?: string; body?: unknown } = {}) => {
     const url = typeof input === 'object' && input !== null && 'url' in input ? String(input.url) : String(input);
-    record('fetch', [`${(init.method ?? 'GET').toUpperCase()} ${url}`, ...(init.body === undefined ? [] : [init.body])]);
+    record('fetch', [
+      `${(init.method ?? 'GET').toUpperCase()} ${url}`,
+      ...(init.body === undefined ? [] : [init.body]),
+    ]);
     const given = requestAnswer(url);
     await wait(given.after ?? 20);
     if (given.fails !== undefined) throw errorFrom(window, { message: given.fails });
     const status = given.status ?? 200;
     const text = JSON.stringify(given.json ?? {});
-    const body = { text: () => PagePromise.resolve(text), json: () => PagePromise.resolve(window.JSON.parse(text) as unknown) };
-    return { ok: status >= 200 && status < 300, status, statusText: '', url, headers: new window.Headers({ 'content-type': 'application/json' }), ...body, clone: () => body };
+    const body = {
+      text: () => PagePromise.resolve(text),
+      json: () => PagePromise.resolve(window.JSON.parse(text) as unknown),
+    };
+    return {
+      ok: status >= 200 && status < 300,
+      status,
+      statusText: '',
+      url,
+      headers: new window.Headers({ 'content-type': 'application/json' }),
+      ...body,
+      clone: () => body,
+    };
   };
   page['XMLHttpRequest'] = requestClass(window, record, requestAnswer);
   page['alert'] = (text: unknown) => record('alert', [text]);
@@ -85,7 +103,11 @@ export function stubsIn(window: DOMWindow, answers: Record<string, Answer[]>, re
 }
 
 /** A request that never leaves the page; enough of the interface for HTTP clients. */
-function requestClass(window: DOMWindow, record: (name: string, values: unknown[]) => void, answerTo: (url: string) => RequestAnswer): unknown {
+function requestClass(
+  window: DOMWindow,
+  record: (name: string, values: unknown[]) => void,
+  answerTo: (url: string) => RequestAnswer,
+): unknown {
   return class extends window.EventTarget {
     readyState = 0;
     status = 0;
@@ -123,7 +145,10 @@ function requestClass(window: DOMWindow, record: (name: string, values: unknown[
       this.readyState = 0;
     }
     send(body?: unknown): void {
-      record('request', [`${this.method.toUpperCase()} ${this.url}`, ...(body === undefined || body === null ? [] : [body])]);
+      record('request', [
+        `${this.method.toUpperCase()} ${this.url}`,
+        ...(body === undefined || body === null ? [] : [body]),
+      ]);
       const given = answerTo(this.url);
       window.setTimeout(() => {
         this.readyState = 4;
@@ -131,7 +156,8 @@ function requestClass(window: DOMWindow, record: (name: string, values: unknown[
         this.status = failed ? 0 : (given.status ?? 200);
         this.responseURL = this.url;
         this.responseText = failed ? '' : JSON.stringify(given.json ?? {});
-        this.response = this.responseType === 'json' ? (JSON.parse(this.responseText || 'null') as unknown) : this.responseText;
+        this.response =
+          this.responseType === 'json' ? (JSON.parse(this.responseText || 'null') as unknown) : this.responseText;
         const event = new window.Event(failed ? 'error' : 'load');
         this.onreadystatechange?.(event);
         if (failed) this.onerror?.(event);

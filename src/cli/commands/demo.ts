@@ -1,0 +1,111 @@
+import { spawnSync } from 'node:child_process';
+import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, symlinkSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import os from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { exit, outputFor, type CommonOptions, type ExitCode } from '../output.js';
+
+const here = path.dirname(fileURLToPath(import.meta.url));
+const program = path.join(here, 'cli.js');
+const source = path.join(here, '..', 'demo');
+
+/** Where the frameworks that the demo's forms import are installed, if they are. */
+function installedFrameworks(): string | undefined {
+  for (const from of [path.join(process.cwd(), 'here.js'), path.join(here, 'here.js')]) {
+    try {
+      const entry = createRequire(from).resolve('react-dom/package.json');
+      return path.dirname(path.dirname(entry));
+    } catch {
+      // look in the next place
+    }
+  }
+  return undefined;
+}
+
+/** The bytes of every file below a folder, to see that undo brought all of them back. */
+function filesOf(folder: string): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const entry of readdirSync(folder, { withFileTypes: true, recursive: true })) {
+    const file = path.join(entry.parentPath, entry.name);
+    if (entry.isFile()) found.set(path.relative(folder, file), readFileSync(file, 'base64'));
+  }
+  return found;
+}
+
+/** Walks through the commands on a copy of the demo project. */
+export function demo(options: CommonOptions): ExitCode {
+  const output = outputFor(options);
+  const { paint } = output;
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'orchard-'));
+  cpSync(source, folder, { recursive: true });
+  const frameworks = installedFrameworks();
+  if (frameworks !== undefined) symlinkSync(frameworks, path.join(folder, 'node_modules'), 'dir');
+  const before = filesOf(path.join(folder, 'src'));
+  let worst: ExitCode = exit.done;
+  const colour = output.paint.isColorSupported ? { FORCE_COLOR: '1' } : {};
+
+  const step = (words: string, ...parameters: string[]): void => {
+    output.give(`${paint.bold(`# ${words}`)}\n${paint.green('$')} lively-graft ${parameters.join(' ')}\n\n`);
+    const run = spawnSync(process.execPath, [program, ...parameters, '--quiet'], {
+      cwd: folder,
+      encoding: 'utf8',
+      env: { ...process.env, ...colour },
+    });
+    output.give(`${(run.stdout + run.stderr).trimEnd()}\n\n`);
+    if (run.status === exit.fault || run.status === null) worst = exit.fault;
+  };
+
+  output.give(`An orchard co-operative keeps its forms in ${folder}.\n\n`);
+  step('Which forms are there, and how does each hold its values?', 'survey');
+  step('What is known of the request for cuttings?', 'inspect', 'src/cuttings/CuttingRequest.tsx');
+  step(
+    'What would it look like with a reducer? Nothing is written yet.',
+    'preview',
+    'src/cuttings/CuttingRequest.tsx',
+    '--to',
+    'reducer',
+  );
+  if (frameworks === undefined) {
+    output.give(
+      `(A trial plays the form in React itself, which is not installed here. Run npm install in ${folder}, then:\n  lively-graft trial src/cuttings/CuttingRequest.tsx --to reducer)\n\n`,
+    );
+  } else {
+    step(
+      'Would a person who fills it in notice anything?',
+      'trial',
+      'src/cuttings/CuttingRequest.tsx',
+      '--to',
+      'reducer',
+    );
+  }
+  step('Write it.', 'apply', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer');
+  step(
+    'The other way round: the sighting of pests without its reducer.',
+    'apply',
+    'src/pests/PestSighting.tsx',
+    '--to',
+    'field-state',
+  );
+  step('What was done so far?', 'undo', '--list');
+  step('Take the last one back,', 'undo');
+  step('and the first.', 'undo');
+  const after = filesOf(path.join(folder, 'src'));
+  const same = before.size === after.size && [...before].every(([file, bytes]) => after.get(file) === bytes);
+  output.give(same ? 'Every file is as it was, byte for byte.\n\n' : paint.red('Some file is not as it was.\n'));
+  if (!same) worst = exit.fault;
+  output.give(
+    [
+      paint.bold('Now try it yourself'),
+      `  cd ${folder}`,
+      ...(existsSync(path.join(folder, 'src', 'harvest'))
+        ? [
+            '  lively-graft inspect src/harvest/HarvestLog.tsx',
+            '  lively-graft preview src/harvest/HarvestLog.tsx --to reducer --verbose',
+          ]
+        : []),
+      '  lively-graft survey <your own project>',
+    ].join('\n'),
+  );
+  return worst;
+}

@@ -1,0 +1,15 @@
+import { defineConfig } from 'vitest/config';
+
+const report = process.env['LIVELY_GRAFT_REPORT'];
+
+export default defineConfig({
+  test: {
+    include: ['test/**/*.test.ts'],
+    exclude: ['test/soak/**', 'node_modules/**'],
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+    pool: 'forks',
+    maxWorkers: 2,
+    reporters: report ? ['default', ['json', { outputFile: report }]] : ['default'],
+  },
+});
