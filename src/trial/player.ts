@@ -12,7 +12,7 @@ import type { PlayReply, PlayRequest, Trace } from './trace.js';
 // The process that plays forms. It reads one request from standard input and writes one reply to standard output.
 
 /** Steps beyond this are not played: a page that keeps growing would never end. */
-const mostSteps = 260;
+const mostSteps = 400;
 
 function complaintText(values: readonly unknown[]): string {
   const [first, ...rest] = values;

@@ -120,23 +120,42 @@ function submitButtons(window: DOMWindow, hints: Hints): HTMLButtonElement[] {
   return hinted.length ? hinted : buttons.filter((button) => button.tagName !== 'A').slice(-1);
 }
 
-function* send(window: DOMWindow, hints: Hints): Explorer {
+function* send(window: DOMWindow, hints: Hints, wait = 1500): Explorer {
   for (const button of submitButtons(window, hints).slice(0, 2)) {
+    if (!button.isConnected) continue;
     yield { click: buttonCall(window, button) };
-    yield { wait: 1500 };
+    yield { wait };
   }
 }
 
-function* fillAll(window: DOMWindow, hints: Hints): Explorer {
+/** Fills what is empty, or everything; a control may come into view because another one was filled. */
+function* fillAll(window: DOMWindow, hints: Hints, manner: { onlyEmpty?: boolean; padded?: boolean } = {}): Explorer {
   const done = new Set<Element>();
   for (let round = 0; round < 60; round++) {
-    // a control may come into view because another one was filled
     const next = controlsOf(window).find(
       (control) => !done.has(control) && !(control.type === 'radio' && hasPickedTwin(window, control, done)),
     );
     if (!next) return;
     done.add(next);
-    yield* fill(window, next, hints);
+    if (manner.onlyEmpty === true && (next.value !== '' || next.type === 'checkbox' || next.type === 'radio')) continue;
+    const padded = manner.padded === true && /^(text|search|textarea)$/.test(next.type) && !next.readOnly;
+    if (padded && !next.matches(':disabled')) yield { type: [callOf(window, next), ` ${rightValue(next, hints)} `] };
+    else yield* fill(window, next, hints);
+  }
+}
+
+/** With everything else right, breaks one control after the other and sends. */
+function* breakOneByOne(window: DOMWindow, hints: Hints): Explorer {
+  const tried = controlsOf(window).filter((control) => isText(control) && !control.readOnly);
+  for (const control of tried.slice(0, 10)) {
+    for (const value of [...wrongValues(control, hints), '']) {
+      if (!control.isConnected || control.matches(':disabled')) break;
+      yield* fillAll(window, hints, { onlyEmpty: true });
+      if (!control.isConnected || control.matches(':disabled')) break;
+      yield { type: [callOf(window, control), value] };
+      yield* send(window, hints, 700);
+    }
+    if (control.isConnected) yield* fill(window, control, hints);
   }
 }
 
@@ -185,6 +204,8 @@ export function* explore(window: DOMWindow, hints: Hints): Explorer {
     else if (button.isConnected && !button.matches(':disabled')) yield { click: buttonCall(window, button) };
   }
   yield* fillAll(window, hints);
+  yield* breakOneByOne(window, hints);
+  yield* fillAll(window, hints);
   const text = controlsOf(window).find((control) => isText(control) && !control.matches(':disabled'));
   if (text) yield { keys: [callOf(window, text), 'x'] };
   yield* send(window, hints);
@@ -192,7 +213,7 @@ export function* explore(window: DOMWindow, hints: Hints): Explorer {
   const button = submitButtons(window, hints)[0];
   if (button) yield { twice: buttonCall(window, button) };
   yield { wait: 1500 };
-  yield* fillAll(window, hints);
+  yield* fillAll(window, hints, { padded: true });
   const last = controlsOf(window).find(
     (control) => isText(control) && control.tagName !== 'TEXTAREA' && !control.matches(':disabled'),
   );
