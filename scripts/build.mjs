@@ -13,7 +13,11 @@ const { dependencies } = JSON.parse(readFileSync(path.join(root, 'package.json')
 rmSync(dist, { recursive: true, force: true });
 const { metafile } = await build({
   absWorkingDir: root,
-  entryPoints: { cli: 'src/cli/main.ts', 'survey-worker': 'src/survey/worker.ts', 'trial-player': 'src/trial/player.ts' },
+  entryPoints: {
+    cli: 'src/cli/main.ts',
+    'survey-worker': 'src/survey/worker.ts',
+    'trial-player': 'src/trial/player.ts',
+  },
   outdir: dist,
   bundle: true,
   splitting: true,
@@ -25,7 +29,9 @@ const { metafile } = await build({
   minifySyntax: true,
   sourcemap: 'linked',
   sourcesContent: false,
-  banner: { js: "import { createRequire as moduleRequire } from 'node:module'; const require = moduleRequire(import.meta.url);" },
+  banner: {
+    js: "import { createRequire as moduleRequire } from 'node:module'; const require = moduleRequire(import.meta.url);",
+  },
   logLevel: 'warning',
   metafile: true,
 });
@@ -47,4 +53,7 @@ const notices = [...builtIn].sort().map((name) => {
   })[0];
   return `${name} ${version} (${license})\n\n${text ?? ''}`;
 });
-writeFileSync(path.join(dist, 'licences.txt'), `Packages that are built into this program:\n\n${notices.join(`\n\n${'-'.repeat(60)}\n\n`)}\n`);
+writeFileSync(
+  path.join(dist, 'licences.txt'),
+  `Packages that are built into this program:\n\n${notices.join(`\n\n${'-'.repeat(60)}\n\n`)}\n`,
+);

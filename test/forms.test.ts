@@ -25,11 +25,19 @@ beforeAll(async () => {
     home.copy('demo/src', `${folder}/demo`);
   }
   const survey = await home.run('survey', 'before', '--format', 'json', '--no-cache');
-  const { forms } = JSON.parse(survey.stdout) as { forms: { file: string; name: string; approach: string; fields: { name: string }[] }[] };
+  const { forms } = JSON.parse(survey.stdout) as {
+    forms: { file: string; name: string; approach: string; fields: { name: string }[] }[];
+  };
   for (const { file, name, approach, fields } of forms) {
     const form = name.split(':')[0] ?? name;
     if (!/^(field-state|reducer)$/.test(approach) || cases.some((known) => known.form === form)) continue;
-    cases.push({ file: file.replace(/^before\//, ''), form, from: approach, to: opposite(approach), fields: fields.map((field) => field.name) });
+    cases.push({
+      file: file.replace(/^before\//, ''),
+      form,
+      from: approach,
+      to: opposite(approach),
+      fields: fields.map((field) => field.name),
+    });
   }
   for (const { file, form, from, to } of cases) {
     applied.set(form, await home.run('apply', `once/${file}`, '--form', form, '--to', to));
@@ -50,27 +58,41 @@ describe('forms as people write them', () => {
 
   it('are rewritten, to the other approach and back', () => {
     const failed = cases.filter(({ form }) => applied.get(form)?.code !== 0 || back.get(form)?.code !== 0);
-    expect(failed.map(({ form }) => `${form}: ${applied.get(form)?.stderr ?? ''}${back.get(form)?.stderr ?? ''}`)).toEqual([]);
+    expect(
+      failed.map(({ form }) => `${form}: ${applied.get(form)?.stderr ?? ''}${back.get(form)?.stderr ?? ''}`),
+    ).toEqual([]);
   });
 
   it('are read as what they became, with the fields that controls edit', async () => {
     const survey = await home.run('survey', 'once', '--format', 'json', '--no-cache');
-    const { forms } = JSON.parse(survey.stdout) as { forms: { name: string; approach: string; fields: { name: string }[] }[] };
+    const { forms } = JSON.parse(survey.stdout) as {
+      forms: { name: string; approach: string; fields: { name: string }[] }[];
+    };
     for (const { form, to } of cases) {
       const found = forms.filter(({ name }) => name.split(':')[0] === form);
-      expect(found.map(({ approach }) => approach), form).toEqual(found.map(() => to));
+      expect(
+        found.map(({ approach }) => approach),
+        form,
+      ).toEqual(found.map(() => to));
       expect(found.length, form).toBeGreaterThan(0);
     }
   });
 
   it('type-check before, after and back again', () => {
     const typed = cases.map(({ file }) => file).filter((file) => file.endsWith('.tsx'));
-    for (const folder of ['before', 'once', 'twice']) expect(typeErrors(home.folder, typed.map((file) => `${folder}/${file}`))).toEqual([]);
+    for (const folder of ['before', 'once', 'twice'])
+      expect(
+        typeErrors(
+          home.folder,
+          typed.map((file) => `${folder}/${file}`),
+        ),
+      ).toEqual([]);
   });
 
   it('gain no cast, no any and no silencing comment', () => {
     const count = (text: string): number => text.match(/\bas (?!const)\w|\bany\b|@ts-|eslint-disable/g)?.length ?? 0;
-    for (const { file } of cases) expect(count(home.read(`once/${file}`)), file).toBeLessThanOrEqual(count(home.read(`before/${file}`)));
+    for (const { file } of cases)
+      expect(count(home.read(`once/${file}`)), file).toBeLessThanOrEqual(count(home.read(`before/${file}`)));
   });
 
   it('leave no setter or dispatch of the old approach behind', () => {

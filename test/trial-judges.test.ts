@@ -21,7 +21,11 @@ const broken: Record<keyof typeof forms, Change[]> = {
     ['a missing preventDefault', 'e.preventDefault();', ''],
     ['a reset that forgets a field', '    setSpare(false);\n', ''],
     ['a stale value after await', 'setLent((n) => n + 1)', 'setLent(lent + 1)'],
-    ['an extra render loop', 'const send = async', 'if (keeper.length < 4) setLent((n) => n + 1);\n  const send = async'],
+    [
+      'an extra render loop',
+      'const send = async',
+      'if (keeper.length < 4) setLent((n) => n + 1);\n  const send = async',
+    ],
     ['a button not disabled while sending', 'disabled={busy}', ''],
     ['a class that no longer depends on errors', "errors.keeper ? 'bad' : 'good'", "'good'"],
   ],
@@ -47,27 +51,63 @@ const broken: Record<keyof typeof forms, Change[]> = {
 
 const equivalent: Record<keyof typeof forms, Change[]> = {
   react: [
-    ['a handler with a name', 'onChange={(e) => setKeeper(e.target.value)}', 'onChange={function take(e) { setKeeper(e.currentTarget.value); }}'],
+    [
+      'a handler with a name',
+      'onChange={(e) => setKeeper(e.target.value)}',
+      'onChange={function take(e) { setKeeper(e.currentTarget.value); }}',
+    ],
     ['another name for a variable', 'setBusy', 'setIsBusy'],
     ['text in two pieces', 'Lent today: {lent}', '{`Lent today: `}\n{lent}'],
-    ['a fragment around a message', '{errors.days && <p>{errors.days}</p>}', '<>{errors.days ? <p>{errors.days}</p> : null}</>'],
+    [
+      'a fragment around a message',
+      '{errors.days && <p>{errors.days}</p>}',
+      '<>{errors.days ? <p>{errors.days}</p> : null}</>',
+    ],
     ['a button whose type is written', '<button disabled={busy}>', '<button type="submit" disabled={busy}>'],
     ['an updater in place of a value', 'setDays(1)', 'setDays(() => 1)'],
-    ['rules in another order of ifs', "if (!keeper.trim()) found.keeper = 'Who keeps the key?';", "if (keeper.trim() === '') found.keeper = 'Who keeps the key?';"],
+    [
+      'rules in another order of ifs',
+      "if (!keeper.trim()) found.keeper = 'Who keeps the key?';",
+      "if (keeper.trim() === '') found.keeper = 'Who keeps the key?';",
+    ],
     ['an attribute that is spread', 'value={keeper}', '{...{ value: keeper }}'],
     ['a timer that does nothing', 'setBusy(true);', 'setBusy(true); setTimeout(() => undefined, 300);'],
     ['a comment', 'const send', '// lends the key\n  const send'],
   ],
   angular: [
-    ['an old directive for a block', "@if (keeper.touched && keeper.hasError('required')) {\n        <p>Who keeps the key?</p>\n      }", "@if (keeper.hasError('required') && keeper.touched) {<p>Who keeps the key?</p>}"],
+    [
+      'an old directive for a block',
+      "@if (keeper.touched && keeper.hasError('required')) {\n        <p>Who keeps the key?</p>\n      }",
+      "@if (keeper.hasError('required') && keeper.touched) {<p>Who keeps the key?</p>}",
+    ],
     ['errors asked for by key', "hasError('max')", "errors?.['max']"],
-    ['a getter taken apart', 'return this.form.controls.keeper;', 'const { keeper } = this.form.controls; return keeper;'],
-    ['the group built elsewhere', 'this.form.getRawValue()', 'this.form.value as ReturnType<typeof this.form.getRawValue>'],
-    ['an element around the message', '<p>Two weeks at most</p>', '<ng-container><p>Two weeks at most</p></ng-container>'],
+    [
+      'a getter taken apart',
+      'return this.form.controls.keeper;',
+      'const { keeper } = this.form.controls; return keeper;',
+    ],
+    [
+      'the group built elsewhere',
+      'this.form.getRawValue()',
+      'this.form.value as ReturnType<typeof this.form.getRawValue>',
+    ],
+    [
+      'an element around the message',
+      '<p>Two weeks at most</p>',
+      '<ng-container><p>Two weeks at most</p></ng-container>',
+    ],
   ],
   vue: [
-    ['a model taken apart', 'v-model="keeper"', ':value="keeper" @input="keeper = ($event.target as HTMLInputElement).value"'],
-    ['a template around the message', '<p v-if="errors.days">{{ errors.days }}</p>', '<template v-if="errors.days"><p>{{ errors.days }}</p></template>'],
+    [
+      'a model taken apart',
+      'v-model="keeper"',
+      ':value="keeper" @input="keeper = ($event.target as HTMLInputElement).value"',
+    ],
+    [
+      'a template around the message',
+      '<p v-if="errors.days">{{ errors.days }}</p>',
+      '<template v-if="errors.days"><p>{{ errors.days }}</p></template>',
+    ],
     ['the handler called with the event', '@submit.prevent="send"', '@submit.prevent="send()"'],
     ['text in two pieces', 'Lent today: {{ lent }}', '{{ "Lent today:" }} {{ lent }}'],
     ['rules written the other way round', 'days.value > 14', '14 < days.value'],
@@ -77,7 +117,9 @@ const equivalent: Record<keyof typeof forms, Change[]> = {
 const home = project({ 'given.json': answers });
 afterAll(() => home.remove());
 const cases = (list: typeof broken): [keyof typeof forms, string, Change][] =>
-  (Object.keys(forms) as (keyof typeof forms)[]).flatMap((framework) => list[framework].map((change): [keyof typeof forms, string, Change] => [framework, change[0], change]));
+  (Object.keys(forms) as (keyof typeof forms)[]).flatMap((framework) =>
+    list[framework].map((change): [keyof typeof forms, string, Change] => [framework, change[0], change]),
+  );
 
 async function played(framework: keyof typeof forms, [what, from, to]: Change): Promise<Run> {
   const name = forms[framework];
@@ -86,7 +128,15 @@ async function played(framework: keyof typeof forms, [what, from, to]: Change): 
   const folder = `${framework}-${what.replace(/\W+/g, '-')}`;
   home.write(`${folder}/before/${name}`, text);
   home.write(`${folder}/after/${name}`, text.replaceAll(from, to));
-  return home.run('trial', `${folder}/before/${name}`, `${folder}/after/${name}`, '--with', 'given.json', '--format', 'json');
+  return home.run(
+    'trial',
+    `${folder}/before/${name}`,
+    `${folder}/after/${name}`,
+    '--with',
+    'given.json',
+    '--format',
+    'json',
+  );
 }
 
 describe('a broken rewrite is caught', () => {

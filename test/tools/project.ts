@@ -48,7 +48,10 @@ export function project(files: Record<string, string> = {}): TestProject {
 /** Runs the built program in a folder. */
 export function runProgram(folder: string, parameters: string[], env: NodeJS.ProcessEnv = {}): Promise<Run> {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, [program, ...parameters], { cwd: folder, env: { ...process.env, NO_COLOR: '1', ...env } });
+    const child = spawn(process.execPath, [program, ...parameters], {
+      cwd: folder,
+      env: { ...process.env, NO_COLOR: '1', ...env },
+    });
     let stdout = '';
     let stderr = '';
     child.stdout.setEncoding('utf8').on('data', (text: string) => (stdout += text));
@@ -58,7 +61,10 @@ export function runProgram(folder: string, parameters: string[], env: NodeJS.Pro
 }
 
 /** Runs tasks, two at a time. */
-export async function inPairs<Item, Result>(items: readonly Item[], task: (item: Item) => Promise<Result>): Promise<Result[]> {
+export async function inPairs<Item, Result>(
+  items: readonly Item[],
+  task: (item: Item) => Promise<Result>,
+): Promise<Result[]> {
   const results: Result[] = [];
   let next = 0;
   const lane = async (): Promise<void> => {

@@ -1,0 +1,77 @@
+// Takes the pictures in docs/screenshots: each command runs in a terminal window on a virtual display.
+// Needs Debian's packages xvfb, xterm, imagemagick and fonts-dejavu-core.
+import { spawn, spawnSync } from 'node:child_process';
+import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
+const pictures = path.join(root, 'docs', 'screenshots');
+mkdirSync(pictures, { recursive: true });
+const orchard = mkdtempSync(path.join(os.tmpdir(), 'orchard-'));
+cpSync(path.join(root, 'demo'), orchard, { recursive: true });
+symlinkSync(path.join(root, 'node_modules'), path.join(orchard, 'node_modules'), 'dir');
+// a rewrite gone wrong, for the picture of a trial that differs
+const booking = path.join(orchard, 'src', 'cuttings', 'Forgetful.tsx');
+spawnSync(
+  'sed',
+  [
+    '-e',
+    's/    setGrafted(false);//; s/Name the variety/Which one?/',
+    path.join(orchard, 'src', 'cuttings', 'CuttingRequest.tsx'),
+  ],
+  { stdio: ['ignore', (await import('node:fs')).openSync(booking, 'w'), 'inherit'] },
+);
+
+const shots = {
+  survey: ['survey'],
+  inspect: ['inspect', 'src/cuttings/CuttingRequest.tsx'],
+  preview: ['preview', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
+  'trial-same': ['trial', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
+  'trial-different': ['trial', 'src/cuttings/CuttingRequest.tsx', 'src/cuttings/Forgetful.tsx'],
+  demo: ['demo'],
+};
+const display = ':97';
+const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
+const wait = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+await wait(1500);
+for (const [name, parameters] of Object.entries(shots)) {
+  const run = spawnSync(process.execPath, [path.join(root, 'dist', 'cli.js'), ...parameters], {
+    cwd: orchard,
+    encoding: 'utf8',
+    env: { ...process.env, FORCE_COLOR: '1', NO_COLOR: '' },
+  });
+  const text = path.join(orchard, 'shown.txt');
+  // what does not fit into the window is cut at the end, as a pager would show it first
+  const lines = run.stdout.replaceAll(orchard, '~/orchard').split('\n').slice(0, 46);
+  writeFileSync(text, `$ lively-graft ${parameters.join(' ')}\n\n${lines.join('\n')}`);
+  const terminal = spawn(
+    'xterm',
+    [
+      '-geometry',
+      '155x50+0+0',
+      '-fa',
+      'DejaVu Sans Mono',
+      '-fs',
+      '10',
+      '-bg',
+      '#fbfaf5',
+      '-fg',
+      '#2a2a28',
+      '-e',
+      'sh',
+      '-c',
+      `cat ${text}; sleep 20`,
+    ],
+    { env: { ...process.env, DISPLAY: display }, stdio: 'ignore' },
+  );
+  await wait(2500);
+  spawnSync('import', ['-display', display, '-window', 'root', path.join(pictures, `${name}.png`)], {
+    stdio: 'inherit',
+  });
+  terminal.kill();
+  await wait(300);
+}
+server.kill();
+rmSync(orchard, { recursive: true, force: true });
