@@ -50,7 +50,7 @@ for (const [name, parameters] of Object.entries(shots)) {
     'xterm',
     [
       '-geometry',
-      '155x50+0+0',
+      '160x48+0+0',
       '-fa',
       'DejaVu Sans Mono',
       '-fs',

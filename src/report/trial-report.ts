@@ -56,8 +56,14 @@ export function trialText(form: string, comparison: Comparison, paint: Paint, ve
       ? `${paint.green('same')}  ${form}: a person who takes these ${counted(steps.length, 'step')} notices nothing`
       : `${paint.red('different')}  ${form}: ${counted(differing.length, 'step')} of ${steps.length} ${differing.length === 1 ? 'differs' : 'differ'}`,
   );
-  for (const { difference } of differing.slice(0, 5)) out.push(`  ${difference ?? ''}`);
-  if (differing.length > 5) out.push(paint.dim(`  and ${differing.length - 5} more; --format json has every step`));
+  // a difference that stays on the page is told once, where it first shows
+  const told = new Set<string>();
+  const first = differing.filter(({ words, difference }) => {
+    const what = (difference ?? '').slice((difference ?? '').indexOf(words) + words.length);
+    return !told.has(what) && told.add(what);
+  });
+  for (const { difference } of first.slice(0, 5)) out.push(`  ${difference ?? ''}`);
+  if (differing.length > Math.min(5, first.length)) out.push(paint.dim('  --format json has every step'));
   for (const text of complaints.after) out.push(paint.yellow(`  only after: ${text}`));
   for (const text of complaints.before) out.push(paint.dim(`  only before: ${text}`));
   if (renders.before !== null || renders.after !== null) {
