@@ -14,7 +14,11 @@ const form = readFileSync(path.join(root, 'demo/src/cuttings/CuttingRequest.tsx'
 const work = mkdtempSync(path.join(os.tmpdir(), 'graft-bench-'));
 
 function plain(index) {
-  const rows = Array.from({ length: 40 }, (_, row) => `export function weigh${index}x${row}(crates: number[], tare = ${row}): number {\n  return crates.reduce((sum, crate) => sum + Math.max(0, crate - tare), 0);\n}\n`);
+  const rows = Array.from(
+    { length: 40 },
+    (_, row) =>
+      `export function weigh${index}x${row}(crates: number[], tare = ${row}): number {\n  return crates.reduce((sum, crate) => sum + Math.max(0, crate - tare), 0);\n}\n`,
+  );
   return rows.join('\n');
 }
 
@@ -32,7 +36,11 @@ function tree(size) {
 
 function timed(parameters, cwd) {
   const start = performance.now();
-  const run = spawnSync('/usr/bin/time', ['-f', '%M', process.execPath, ...parameters], { cwd, encoding: 'utf8', maxBuffer: 1 << 30 });
+  const run = spawnSync('/usr/bin/time', ['-f', '%M', process.execPath, ...parameters], {
+    cwd,
+    encoding: 'utf8',
+    maxBuffer: 1 << 30,
+  });
   if (run.status !== 0) throw new Error(`${parameters.join(' ')}: ${run.stderr}`);
   return { milliseconds: performance.now() - start, megabytes: Number(run.stderr.trim().split('\n').at(-1)) / 1024 };
 }
@@ -85,11 +93,20 @@ try {
     }
     cold.set(size, median(first));
     report(`survey of ${size} files : parsing every file`, (median(first) / median(parse)).toFixed(2), 'at most 0.5');
-    report(`survey of ${size} files with the cache : parsing every file`, (median(second) / median(parse)).toFixed(2), 'at most 0.15');
+    report(
+      `survey of ${size} files with the cache : parsing every file`,
+      (median(second) / median(parse)).toFixed(2),
+      'at most 0.15',
+    );
     report(`survey of ${size} files: peak memory`, `${Math.round(median(memory))} MB`, 'at most 300 MB at 20000');
     rmSync(folder, { recursive: true, force: true });
   }
-  if (sizes.length > 1) report(`survey: growth from ${sizes[0]} to ${sizes.at(-1)} files`, (cold.get(sizes.at(-1)) / cold.get(sizes[0])).toFixed(2), 'at most 4.4');
+  if (sizes.length > 1)
+    report(
+      `survey: growth from ${sizes[0]} to ${sizes.at(-1)} files`,
+      (cold.get(sizes.at(-1)) / cold.get(sizes[0])).toFixed(2),
+      'at most 4.4',
+    );
 
   const project = path.join(work, 'project');
   mkdirSync(project);
@@ -99,12 +116,22 @@ try {
   const pairs = { preview: [], parse: [], trial: [], bare: [] };
   for (let run = 0; run < Math.max(5, runs); run++) {
     pairs.parse.push(timed([baseline, path.join(project, 'CuttingRequest.tsx')]).milliseconds);
-    pairs.preview.push(timed([cli, 'preview', 'CuttingRequest.tsx', '--to', 'reducer', '--quiet'], project).milliseconds);
+    pairs.preview.push(
+      timed([cli, 'preview', 'CuttingRequest.tsx', '--to', 'reducer', '--quiet'], project).milliseconds,
+    );
     pairs.bare.push(timed([bare, project]).milliseconds);
     pairs.trial.push(timed([cli, 'trial', 'CuttingRequest.tsx', '--to', 'reducer', '--quiet'], project).milliseconds);
   }
-  report('preview of one form : loading the parser and parsing the file', (median(pairs.preview) / median(pairs.parse)).toFixed(2), 'at most 2.5');
-  report('trial of one form : building and loading both versions', (median(pairs.trial) / median(pairs.bare)).toFixed(2), 'at most 1.5');
+  report(
+    'preview of one form : loading the parser and parsing the file',
+    (median(pairs.preview) / median(pairs.parse)).toFixed(2),
+    'at most 2.5',
+  );
+  report(
+    'trial of one form : building and loading both versions',
+    (median(pairs.trial) / median(pairs.bare)).toFixed(2),
+    'at most 1.5',
+  );
   console.log(rows.join('\n'));
 } finally {
   rmSync(work, { recursive: true, force: true });
