@@ -5,6 +5,7 @@ import { counted } from '../report/paint.js';
 import type { Rewrite } from '../rewrite/rewrite.js';
 import { diskWorkspace, overlaid, type Workspace } from '../source/workspace.js';
 import type { Step } from '../trial/steps.js';
+import { openPlayer, type Player } from '../trial/process.js';
 import { runTrial, type TrialResult } from '../trial/trial.js';
 import { readSettings, settingsFor } from './files.js';
 import { UsageTrouble } from './output.js';
@@ -18,7 +19,8 @@ export interface PlayOptions {
   steps?: string | undefined;
 }
 
-const player = fileURLToPath(new URL('./trial-player.js', import.meta.url));
+/** Starts the process that plays; it gets ready while the versions are made. */
+export const startPlayer = (): Player => openPlayer(fileURLToPath(new URL('./trial-player.js', import.meta.url)));
 
 /** A file to play: a file as named, or the file of a folder that corresponds to the other version's. */
 export function playedFile(name: string): string {
@@ -36,12 +38,18 @@ export function playedFile(name: string): string {
 }
 
 /** Plays a rewrite that is held in memory. */
-export function trialOfRewrite(file: string, rewrite: Rewrite, options: PlayOptions): Promise<TrialResult> {
+export function trialOfRewrite(
+  file: string,
+  rewrite: Rewrite,
+  options: PlayOptions,
+  player: Player,
+): Promise<TrialResult> {
   const after = overlaid(diskWorkspace, new Map(rewrite.files.map((change) => [change.file, change.after])));
   return playVersions(
     { file, workspace: diskWorkspace },
     { file, workspace: after },
     { ...options, form: options.form ?? rewrite.form },
+    player,
   );
 }
 
@@ -50,9 +58,10 @@ export async function playVersions(
   before: { file: string; workspace: Workspace },
   after: { file: string; workspace: Workspace },
   options: PlayOptions,
+  player: Player,
 ): Promise<TrialResult> {
-  const { given, mount } = givenFrom(options.with ?? []);
-  const steps: Step[] | undefined = options.steps === undefined ? undefined : stepsFrom(options.steps);
+  const { given, mount } = await givenFrom(options.with ?? []);
+  const steps: Step[] | undefined = options.steps === undefined ? undefined : await stepsFrom(options.steps);
   const settings = readSettings(await settingsFor(path.dirname(before.file), options.config));
   return runTrial({ before, after, form: options.form, steps, given, mount, player, settings });
 }

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { Ajv2020, type AnySchemaObject } from 'ajv/dist/2020.js';
+import type { AnySchemaObject } from 'ajv/dist/2020.js';
 import stepsSchema from '../../schemas/trial-steps.schema.json' with { type: 'json' };
 import withSchema from '../../schemas/trial-with.schema.json' with { type: 'json' };
 import { diskWorkspace } from '../source/workspace.js';
@@ -7,7 +7,7 @@ import type { Step } from '../trial/steps.js';
 import type { Given } from '../trial/trial.js';
 import { UsageTrouble } from './output.js';
 
-function readJson<Value>(name: string, schema: AnySchemaObject, what: string): Value {
+async function readJson<Value>(name: string, schema: AnySchemaObject, what: string): Promise<Value> {
   const read = diskWorkspace.read(path.resolve(name));
   if (!read.ok) throw new UsageTrouble(`cannot read ${name}: ${read.reason}`, `check the path of the ${what}`);
   let value: unknown;
@@ -19,6 +19,7 @@ function readJson<Value>(name: string, schema: AnySchemaObject, what: string): V
       'mend the file',
     );
   }
+  const { Ajv2020 } = await import('ajv/dist/2020.js');
   const check = new Ajv2020({ allErrors: true }).compile<Value>(schema);
   if (check(value)) return value as Value;
   const [first] = check.errors ?? [];
@@ -29,15 +30,15 @@ function readJson<Value>(name: string, schema: AnySchemaObject, what: string): V
 }
 
 /** Steps from a file. */
-export function stepsFrom(name: string): Step[] {
+export function stepsFrom(name: string): Promise<Step[]> {
   return readJson<Step[]>(name, stepsSchema, 'steps');
 }
 
 /** What a form is given, from JSON files and a mount module. */
-export function givenFrom(names: readonly string[]): { given: Given; mount: string | undefined } {
+export async function givenFrom(names: readonly string[]): Promise<{ given: Given; mount: string | undefined }> {
   const mount = names.find((name) => !/\.json$/.test(name));
-  const files = names
-    .filter((name) => /\.json$/.test(name))
-    .map((name) => readJson<Given>(name, withSchema, 'props and answers'));
-  return { given: Object.assign({}, ...files) as Given, mount: mount === undefined ? undefined : path.resolve(mount) };
+  const given: Given = {};
+  for (const name of names.filter((one) => /\.json$/.test(one)))
+    Object.assign(given, await readJson<Given>(name, withSchema, 'props and answers'));
+  return { given, mount: mount === undefined ? undefined : path.resolve(mount) };
 }

@@ -2,7 +2,6 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { Loader, Plugin } from 'esbuild';
 import { runnableAngular } from '../angular/component-source.js';
-import { compileVueFile } from '../vue/single-file.js';
 import type { Workspace } from '../source/workspace.js';
 
 export type Framework = 'react' | 'angular' | 'vue';
@@ -69,13 +68,14 @@ function sourcePlugin(request: BundleRequest): Plugin {
           .find((file) => /\.\w+$/.test(file) && workspace.exists(file));
         return found && !found.includes('node_modules') ? { path: found } : undefined;
       });
-      build.onLoad({ filter: /\.vue$/ }, (args) => {
+      build.onLoad({ filter: /\.vue$/ }, async (args) => {
         const read = workspace.read(args.path);
         if (!read.ok) return { errors: [{ text: read.reason }] };
         const external = (source: string): string | undefined => {
           const script = workspace.read(path.resolve(path.dirname(args.path), source));
           return script.ok ? script.text : undefined;
         };
+        const { compileVueFile } = await import('../vue/single-file.js');
         const compiled = compileVueFile(args.path, read.text, external);
         if (!compiled.ok) return { errors: [{ text: compiled.reason }] };
         return {

@@ -7,12 +7,11 @@ import { sampleComponent } from '../react/sample-props.js';
 import { formsOfFile, type ReadSettings } from '../rewrite/forms.js';
 import { parseScript, type Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
-import { vueInterface } from '../vue/single-file.js';
 import { bundleForm, type Framework } from './bundle.js';
 import { compareTraces, type Comparison } from './compare.js';
 import { hintsOf } from './hints.js';
 import { angularMount, reactMount, vueMount } from './mount.js';
-import { playInProcess } from './process.js';
+import type { Player } from './process.js';
 import type { Answer, RequestAnswer } from './trace.js';
 import type { Step } from './steps.js';
 
@@ -33,8 +32,7 @@ export interface TrialRequest {
   given: Given;
   /** A mount module that puts the form on the page itself, in place of one that is made. */
   mount?: string | undefined;
-  /** Absolute path of the built player. */
-  player: string;
+  player: Player;
   settings: ReadSettings;
 }
 
@@ -63,13 +61,14 @@ function withGiven(
   return [...props.filter(({ name }) => !own.some((one) => one.name === name)), ...own];
 }
 
-function mountOf(version: TrialRequest['before'], request: TrialRequest): Mounted {
+async function mountOf(version: TrialRequest['before'], request: TrialRequest): Promise<Mounted> {
   const { file, workspace } = version;
   const read = workspace.read(file);
   if (!read.ok) return { ok: false, reason: `cannot read ${file}: ${read.reason}`, next: 'check the path' };
   const framework = frameworkOf(file, read.text);
   const specifier = `./${path.basename(file)}`;
   if (framework === 'vue') {
+    const { vueInterface } = await import('../vue/single-file.js');
     const { props, emits } = vueInterface(read.text);
     return {
       ok: true,
@@ -206,12 +205,20 @@ function moduleOf(
 
 /** Plays two versions of a form with the same steps and compares what a person would see. */
 export async function runTrial(request: TrialRequest): Promise<TrialResult> {
+  try {
+    return await played(request);
+  } finally {
+    request.player.stop();
+  }
+}
+
+async function played(request: TrialRequest): Promise<TrialResult> {
   const versions: { name: 'before' | 'after'; bundle: string }[] = [];
   let model: FormModel | undefined;
   const mounts = [];
   for (const name of ['before', 'after'] as const) {
     const version = request[name];
-    const mounted = request.mount === undefined ? mountOf(version, request) : givenMount(request.mount, version);
+    const mounted = request.mount === undefined ? await mountOf(version, request) : givenMount(request.mount, version);
     if (!mounted.ok) return unplayable(`${name}: ${mounted.reason}`, mounted.next);
     model ??= mounted.model;
     const folder = request.mount === undefined ? path.dirname(version.file) : path.dirname(request.mount);
@@ -235,21 +242,21 @@ export async function runTrial(request: TrialRequest): Promise<TrialResult> {
     if (!bundle.ok) return unplayable(`${name}: ${bundle.reason}`, bundle.next);
     versions.push({ name, bundle: bundle.code });
   }
-  const played = await playInProcess(request.player, {
+  const answer = await request.player.play({
     versions,
     hints: hintsOf(model),
     answers: request.given.answers ?? {},
     requests: request.given.requests ?? [],
     ...(request.steps ? { steps: request.steps } : {}),
   });
-  if (!played.ok)
-    return unplayable(`${played.version}: ${played.reason}`, 'run the form by itself and mend this first');
-  if (!played.reply.ok)
+  if (!answer.ok)
+    return unplayable(`${answer.version}: ${answer.reason}`, 'run the form by itself and mend this first');
+  if (!answer.reply.ok)
     return unplayable(
-      `${played.reply.version}: ${played.reply.reason}`,
+      `${answer.reply.version}: ${answer.reply.reason}`,
       'if the form needs something around it, give it with --with FILE',
     );
-  const [before, after] = played.reply.traces;
+  const [before, after] = answer.reply.traces;
   if (!before || !after) return unplayable('nothing was played', 'try again');
   return { kind: 'compared', comparison: compareTraces(before.trace, after.trace) };
 }

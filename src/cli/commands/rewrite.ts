@@ -160,10 +160,10 @@ async function allPlayTheSame(
   options: ApplyOptions,
   output: Output,
 ): Promise<boolean> {
-  const { trialOfRewrite } = await import('../play.js');
+  const { startPlayer, trialOfRewrite } = await import('../play.js');
   for (const { name, outcome } of outcomes) {
     if (outcome.kind === 'same') continue;
-    const result = await trialOfRewrite(path.resolve(name), outcome.rewrite, options);
+    const result = await trialOfRewrite(path.resolve(name), outcome.rewrite, options, startPlayer());
     if (result.kind === 'unplayable')
       throw new UsageTrouble(`${name} cannot be played; ${result.reason}`, `${result.next}; nothing was written`);
     const { comparison } = result;

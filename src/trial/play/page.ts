@@ -15,7 +15,7 @@ export function tidy(text: string | null | undefined): string {
 export function isVisible(element: Element): boolean {
   for (let node: Element | null = element; node; node = node.parentElement) {
     if (node.hasAttribute('hidden') || node.tagName === 'TEMPLATE') return false;
-    const style = (node as HTMLElement).style;
+    const style = node.hasAttribute('style') ? (node as HTMLElement).style : undefined;
     if (style && (style.display === 'none' || style.visibility === 'hidden')) return false;
     if (node.tagName === 'DETAILS' && !node.hasAttribute('open') && node !== element && !element.closest('summary'))
       return false;
@@ -36,9 +36,12 @@ export function buttonsOf(window: DOMWindow): HTMLButtonElement[] {
 
 /** Words of an element without those of the controls inside it. */
 function ownWords(element: Element): string {
-  const copy = element.cloneNode(true) as Element;
-  for (const inner of copy.querySelectorAll('select, textarea, input, button')) inner.remove();
-  return tidy(copy.textContent);
+  const words = (node: Node): string => {
+    if (node.nodeType === 3) return node.nodeValue ?? '';
+    if (/^(SELECT|TEXTAREA|INPUT|BUTTON)$/.test(node.nodeName)) return '';
+    return [...node.childNodes].map(words).join('');
+  };
+  return tidy(words(element));
 }
 
 /** What a person calls a control. */
