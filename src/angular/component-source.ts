@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { parseScript, type Script } from '../source/script.js';
 import { traverse } from '../source/traverse.js';
+import { decoratorNamed, literalText as textOf, memberDecorator, propertyOf } from './decorators.js';
 import { applyEdits, type Edit } from '../source/edits.js';
 
 /** An Angular component class as its source declares it. */
@@ -13,28 +14,6 @@ export interface ComponentSource {
   outputs: string[];
   exported: boolean;
   line: number;
-}
-
-function decoratorNamed(node: t.Class, name: string): t.ObjectExpression | undefined {
-  for (const { expression } of node.decorators ?? []) {
-    if (!t.isCallExpression(expression) || !t.isIdentifier(expression.callee, { name })) continue;
-    const [first] = expression.arguments;
-    return t.isObjectExpression(first) ? first : t.objectExpression([]);
-  }
-  return undefined;
-}
-
-function propertyOf(object: t.ObjectExpression, name: string): t.Node | undefined {
-  for (const property of object.properties) {
-    if (t.isObjectProperty(property) && t.isIdentifier(property.key, { name })) return property.value;
-  }
-  return undefined;
-}
-
-function textOf(node: t.Node | undefined): string | undefined {
-  if (t.isStringLiteral(node)) return node.value;
-  if (t.isTemplateLiteral(node) && !node.expressions.length) return node.quasis[0]?.value.cooked ?? undefined;
-  return undefined;
 }
 
 const signalCalls = /^(input|output|model|viewChild|viewChildren|contentChild|contentChildren)$/;
@@ -61,10 +40,7 @@ function memberName(member: t.Node): string {
 }
 
 function hasDecorator(member: t.Node, name: string): boolean {
-  const decorators = t.isClassProperty(member) || t.isClassMethod(member) ? (member.decorators ?? []) : [];
-  return decorators.some(
-    ({ expression }) => t.isCallExpression(expression) && t.isIdentifier(expression.callee, { name }),
-  );
+  return memberDecorator(member, name) !== undefined;
 }
 
 function sampleFor(type: string, name: string): string {
@@ -107,23 +83,6 @@ export function angularComponents(script: Script): ComponentSource[] {
         exported: path.parentPath.isExportDeclaration(),
         line: script.lines.lineAt(path.node.start ?? 0),
       });
-    },
-  });
-  return found;
-}
-
-/** The module of a file that declares a component. */
-export function declaringModule(script: Script, className: string): string | undefined {
-  let found: string | undefined;
-  traverse(script.ast, {
-    Class(path) {
-      const metadata = decoratorNamed(path.node, 'NgModule');
-      const declarations = metadata ? propertyOf(metadata, 'declarations') : undefined;
-      if (
-        t.isArrayExpression(declarations) &&
-        declarations.elements.some((element) => t.isIdentifier(element, { name: className }))
-      )
-        found = path.node.id?.name;
     },
   });
   return found;

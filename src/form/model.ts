@@ -59,6 +59,8 @@ export interface Field {
   /** The names under which the source knows it and its setter; empty where it has none of its own. */
   names: { value?: string; setter?: string };
   declared: Span;
+  /** What a reset that gives it no value brings; the initial value where it is left out. */
+  resets?: 'initial' | 'null';
 }
 
 /** A field's initial value. */
@@ -69,6 +71,32 @@ export interface Initial {
   when: 'constant' | 'each-render' | 'once';
   /** Offset of the last declaration of the component that it needs; it cannot stand above that. */
   needsFrom?: number;
+}
+
+/** What ties a template's element to a field: attributes that belong to the approach, and what they say. */
+export interface TemplateBinding {
+  /** Attributes that go when another approach takes over, in order. */
+  attributes: Span[];
+  /** Offset in the template where an attribute can be put. */
+  at: number;
+  /** The element's own `name`, where it is plain text. */
+  name: string | undefined;
+  /** When the field takes what was typed. */
+  updateOn: 'blur' | 'submit' | undefined;
+  /** The condition under which the control cannot be used, as source text; undefined where it always can. */
+  disabled: { span: Span; text: string; constant: boolean } | undefined;
+  /** What runs when a person changed the value: the handler's text, in which `$event` is the new value. */
+  changed: { span: Span; code: Code }[];
+  /** The name under which the template asks it for its status. */
+  reference: string | undefined;
+  /** The control comes and goes with a part of the template. */
+  shownWhen: { text: string; negated: boolean } | undefined;
+  /** It stands outside of the form, or is no part of its values. */
+  standalone: boolean;
+  /** Place among rows: the list's field. */
+  rows: string | undefined;
+  /** Event through which the element itself reports a change. */
+  event: 'input' | 'change';
 }
 
 /** The element or component that shows and edits a field. */
@@ -86,6 +114,7 @@ export interface Control {
   /** What the handler does to the value on its way in, as source text; undefined when it is taken as it is. */
   wayIn: string | undefined;
   span: Span;
+  binding?: TemplateBinding;
 }
 
 export type Surrounding = 'render' | 'event' | 'submit' | 'effect' | 'callback' | 'child' | 'module';
@@ -97,8 +126,8 @@ interface UseBase {
 
 /** New value of one field in a change. */
 export type NewValue =
-  /** An expression that does not look at the previous value. */
-  | { kind: 'value'; code: Code }
+  /** An expression that does not look at the previous value; `operator` joins it to that one, as `+` in `count += 2`. */
+  | { kind: 'value'; code: Code; operator?: string }
   /** Computed from what the fields held before; `body` is an expression or a function body in braces. */
   | {
       kind: 'from-previous';
@@ -124,9 +153,15 @@ export interface ReadUse extends UseBase {
   key: string | undefined;
 }
 
-/** Reads all values at once; `spread` where they are spread into an object. */
+/** Reads all values at once. */
 export interface ReadAllUse extends UseBase {
   kind: 'read-all';
+  /** `held`: every value the form holds; `shown`: without those of disabled and hidden controls. `held` if left out. */
+  what?: 'held' | 'shown';
+  /** They are spread into a new object; the span covers the values alone. */
+  spread?: boolean;
+  /** Key of the object property whose shorthand the span is. */
+  key?: string | undefined;
 }
 
 /** Changes one or several fields in one step. */
@@ -186,7 +221,48 @@ export interface DependUse extends UseBase {
   list: Span;
 }
 
-export type Use = ReadUse | ReadAllUse | SetUse | SetNamedUse | MadeHandlerUse | HandOnUse | DependUse;
+/** Replaces all values, or merges some of them in. */
+export interface SetAllUse extends UseBase {
+  kind: 'set-all';
+  code: Code;
+  merge: boolean;
+}
+
+/** Puts the form, or one field, back to its start or to given values, with its touched and dirty status. */
+export interface ResetUse extends UseBase {
+  kind: 'reset';
+  /** The field; undefined for the whole form. */
+  of: string | undefined;
+  values: Code | undefined;
+  /** Whether it also forgets that the form was submitted. */
+  clearsSubmitted: boolean;
+}
+
+/** Asks the form or one field for its status, or tells it: `vessel.invalid`, `form.markAllAsTouched()`. */
+export interface AskUse extends UseBase {
+  kind: 'ask';
+  /** The field or group of fields; undefined for the whole form. */
+  of: string | undefined;
+  /** What is asked for; undefined where the object itself is handed on. */
+  member: string | undefined;
+  /** The name that stands for it at this place, where a plain name does. */
+  named: string | undefined;
+  /** What ties the object to what is asked of it, the last part of the span: `.`, `?.`, or nothing. */
+  joint: '' | '.' | '?.';
+  /** Whether it is asked in the template rather than in the class. */
+  inTemplate: boolean;
+}
+
+export type Use =
+  ReadUse | ReadAllUse | SetUse | SetNamedUse | MadeHandlerUse | HandOnUse | DependUse | SetAllUse | ResetUse | AskUse;
+
+/** What a rule asks for, in a form that every way of stating rules can write. Values are source text. */
+export type Constraint =
+  | { kind: 'required' | 'required-true' | 'email' }
+  | { kind: 'min' | 'max' | 'min-length' | 'max-length'; value: string }
+  /** `text`: a pattern that the whole value has to match; `expression`: code that gives a pattern. */
+  | { kind: 'pattern'; form: 'text' | 'expression'; value: string }
+  | { kind: 'custom'; code: string; async: boolean };
 
 /** A condition on fields. `code` keeps its source text. */
 export interface Rule {
@@ -196,8 +272,13 @@ export interface Rule {
   condition: string;
   message: string | undefined;
   moment: 'change' | 'blur' | 'submit';
-  stated: 'native' | 'code';
+  stated: 'native' | 'code' | 'angular-validators';
   span: Span;
+  constraint?: Constraint;
+  /** A condition that has to hold for the rule to count, as source text of the place it stands in. */
+  guard?: string;
+  /** Path of the group that a rule over several fields belongs to; empty for the whole form. */
+  of?: string;
 }
 
 /** What happens from the first view to after the submit. */
@@ -247,6 +328,30 @@ export interface OwnedName {
   name: string;
   /** Offset of the identifier that declares it. */
   declaredAt: number;
+  /** Its references, where no scope of a script tells them: members of a class, names in a template. */
+  references?: Span[];
+}
+
+/** How a form stands in a template: the form's element, or the whole template where there is none. */
+export interface TemplateForm {
+  /** File of the template; the class's own where it is inline. */
+  file: string;
+  /** The form's element; undefined where controls stand without one. */
+  element: Span | undefined;
+  /** Attributes of it that belong to the approach. */
+  attributes: Span[];
+  /** Offset where an attribute can be put. */
+  at: number;
+  /** The name under which the template knows the form, and where it is declared. */
+  reference: string | undefined;
+  /** The class's own name for the form, where it has one. */
+  member: string | undefined;
+  /** Methods whose parameter is the form, or the control of a field: name of the method and of the parameter. */
+  given: { method: string; parameter: Span; name: string; argument: Span[]; of: string | undefined }[];
+  /** When all of its fields take what was typed. */
+  updateOn: 'blur' | 'submit' | undefined;
+  /** Groups of fields and the attributes that name them. */
+  groups: { name: string; attributes: Span[]; at: number; reference: string | undefined }[];
 }
 
 /** One form, whatever its framework and approach. */
@@ -278,6 +383,7 @@ export interface FormModel {
   unclear: Unclear[];
   handlers: number;
   stateVariables: number;
+  template?: TemplateForm;
 }
 
 /** The fields a person edits or sends, without status. */

@@ -1,7 +1,6 @@
-import type { RewritePlan } from '../form/ledger.js';
+import type { Writer } from '../form/writing.js';
 import type { FormModel } from '../form/model.js';
 import type { Script } from '../source/script.js';
-import type { TextStyle } from '../source/style.js';
 import type { Component } from './components.js';
 import type { FormRegion } from './form-regions.js';
 import type { JsxControl } from './jsx-controls.js';
@@ -21,15 +20,6 @@ export interface FormSite {
   ownValueNames: readonly string[];
 }
 
-/** What a writer is given besides the model. */
-export interface WriteContext {
-  /** Text of a file of the form. */
-  script(file: string): Script;
-  style: TextStyle;
-  /** A name that stands nowhere in the files of the form: the wished one, or one like it. Each answer is given once. */
-  freeName(wished: string, ...others: string[]): string;
-}
-
 /** A site that follows an approach. */
 export interface Recognised {
   fields: string[];
@@ -47,5 +37,5 @@ export interface ReactApproach {
   reads: boolean;
   /** What is seen of a site that follows the approach; undefined where it does not. */
   recognise(site: FormSite): Recognised | undefined;
-  write?: (model: FormModel, context: WriteContext) => RewritePlan;
+  write?: Writer;
 }

@@ -1,6 +1,7 @@
-import path from 'node:path';
 import type { FormModel } from '../form/model.js';
-import { parseScript, type Script } from '../source/script.js';
+import type { Writer } from '../form/writing.js';
+import { loadingFrom } from '../source/project-files.js';
+import type { Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
 import type { FormSite, ReactApproach } from './approach.js';
 import { classState } from './class-state/index.js';
@@ -39,6 +40,8 @@ export interface ReactForm {
   fieldNames: string[];
   /** The form in full; undefined where its approach is only recognised. */
   read: (() => FormModel) | undefined;
+  /** The writer of an approach; undefined where none is covered. */
+  writer(to: string): Writer | undefined;
 }
 
 export interface ReactSettings {
@@ -51,36 +54,9 @@ function regionsOf(component: Component): FormRegion[] {
   return [{ element: undefined, hint: undefined, submit: { how: 'none', attribute: undefined, handler: undefined } }];
 }
 
-const endings = ['', '.tsx', '.ts', '.jsx', '.js', '.mjs', '/index.tsx', '/index.ts', '/index.jsx', '/index.js'];
-
-/** The file a relative import leads to; an ending `.js` may stand for a TypeScript file. */
-export function importedFile(workspace: Workspace, from: string, specifier: string): string | undefined {
-  if (!specifier.startsWith('.')) return undefined;
-  const base = path.resolve(path.dirname(from), specifier);
-  const bases = [base, base.replace(/\.jsx?$/, '')];
-  for (const candidate of bases.flatMap((one) => endings.map((ending) => one + ending))) {
-    if (/\.[cm]?[jt]sx?$/.test(candidate) && workspace.exists(candidate)) return candidate;
-  }
-  return undefined;
-}
-
-function loader(workspace: Workspace): FormSite['load'] {
-  const loaded = new Map<string, Script | undefined>();
-  return (from, specifier) => {
-    const file = importedFile(workspace, from, specifier);
-    if (file === undefined) return undefined;
-    if (!loaded.has(file)) {
-      const read = workspace.read(file);
-      const parsed = read.ok ? parseScript(file, read.text) : undefined;
-      loaded.set(file, parsed?.ok ? parsed.script : undefined);
-    }
-    return loaded.get(file);
-  };
-}
-
 /** The sites of a file: each form of each component. */
 function sitesOf(script: Script, workspace: Workspace, settings: ReactSettings): FormSite[] {
-  const load = loader(workspace);
+  const load = loadingFrom(workspace);
   const sites: FormSite[] = [];
   for (const component of componentsOf(script)) {
     const regions = regionsOf(component);
@@ -111,6 +87,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
         approach,
         fieldNames: found.fields,
         read: found.read,
+        writer: (to) => reactApproaches.find(({ id }) => id === to)?.write,
       });
       break;
     }

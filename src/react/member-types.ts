@@ -1,27 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Script } from '../source/script.js';
+import { typeMembers, type TypeInFile } from '../source/type-members.js';
 import type { FormSite } from './approach.js';
 import type { ReducerState } from './reducer/state.js';
-
-interface TypeInFile {
-  node: t.Node;
-  script: Script;
-}
-
-function declared(name: string, script: Script, load: FormSite['load']): TypeInFile | undefined {
-  for (const statement of script.ast.program.body) {
-    const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
-    if (t.isTSInterfaceDeclaration(node) && node.id.name === name) return { node: node.body, script };
-    if (t.isTSTypeAliasDeclaration(node) && node.id.name === name) return { node: node.typeAnnotation, script };
-    if (t.isImportDeclaration(statement) && statement.source.value.startsWith('.')) {
-      const imported = statement.specifiers.some((specifier) => specifier.local.name === name);
-      const other = imported ? load(script.file, statement.source.value) : undefined;
-      if (other) return declared(name, other, load);
-    }
-  }
-  return undefined;
-}
 
 function annotationOf(node: t.Node | null | undefined): t.Node | undefined {
   return node && 'typeAnnotation' in node && t.isTSTypeAnnotation(node.typeAnnotation)
@@ -58,25 +39,8 @@ export function memberTypeText(state: StateHolder, name: string, site: FormSite)
 
 /** The members of the type of a reducer's state: name to type, as source text. */
 export function stateMembers(state: StateHolder, load: FormSite['load']): Map<string, string> {
-  let found = stateType(state);
-  for (
-    let depth = 0;
-    found && t.isTSTypeReference(found.node) && t.isIdentifier(found.node.typeName) && depth < 4;
-    depth++
-  ) {
-    found = declared(found.node.typeName.name, found.script, load);
-  }
-  const members = t.isTSTypeLiteral(found?.node)
-    ? found.node.members
-    : t.isTSInterfaceBody(found?.node)
-      ? found.node.body
-      : [];
   const texts = new Map<string, string>();
-  for (const member of members) {
-    if (!found || !t.isTSPropertySignature(member) || !t.isIdentifier(member.key) || !member.typeAnnotation) continue;
-    const { start, end } = member.typeAnnotation.typeAnnotation;
-    const text = found.script.text.slice(start ?? 0, end ?? 0);
-    texts.set(member.key.name, member.optional ? `${text} | undefined` : text);
-  }
+  for (const [name, { text, optional }] of typeMembers(stateType(state), load))
+    texts.set(name, optional ? `${text} | undefined` : text);
   return texts;
 }

@@ -60,7 +60,11 @@ function fieldsIn(use: Use): string[] {
       return use.assignments.map(({ field }) => field);
     case 'set-named':
       return use.choices.map(({ field }) => field);
+    case 'reset':
+    case 'ask':
+      return use.of === undefined ? [] : [use.of];
     case 'read-all':
+    case 'set-all':
     case 'depend':
       return [];
     default: {
@@ -78,6 +82,9 @@ const verbs: Record<Use['kind'], string> = {
   'made-handler': 'changed',
   'hand-on': 'setter handed on',
   depend: 'in a dependency list',
+  'set-all': 'all values set',
+  reset: 'reset',
+  ask: 'status',
 };
 
 function controlWords(control: Control): string {

@@ -1,3 +1,5 @@
+import type { ApproachCard } from '../form/approach-card.js';
+import { angularCards } from '../angular/cards.js';
 import { reactApproaches } from '../react/index.js';
 
 /** An approach as people choose it. */
@@ -13,14 +15,18 @@ export interface CatalogueEntry {
 
 /** Every approach the tool knows, by framework. */
 export function allApproaches(): CatalogueEntry[] {
-  return reactApproaches.map(({ id, title, goodFor, reads, write }) => ({
+  const entry = (framework: string, { id, title, goodFor, reads, writes }: ApproachCard): CatalogueEntry => ({
     id,
-    framework: 'react',
+    framework,
     title,
     goodFor,
     reads: reads ? 'in full' : 'recognised',
-    writes: write !== undefined,
-  }));
+    writes,
+  });
+  return [
+    ...reactApproaches.map((approach) => entry('react', { ...approach, writes: approach.write !== undefined })),
+    ...angularCards.map((card) => entry('angular', card)),
+  ];
 }
 
 /** The rewrites that are covered: from an approach that is read in full to another that is written. */

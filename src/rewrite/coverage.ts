@@ -1,36 +1,39 @@
 import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
-import type { FormModel } from '../form/model.js';
+import type { FormModel, Span } from '../form/model.js';
 import type { Script } from '../source/script.js';
+import type { Sources } from './sources.js';
 
 /**
  * References to the form's names that nobody accounted for. Whatever a writer forgot becomes an entry left by hand.
  * @param plan the writer's plan; an edit that replaces a reference covers it
  */
-export function uncoveredReferences(
-  model: FormModel,
-  plan: RewritePlan,
-  scriptOf: (file: string) => Script,
-): LedgerEntry[] {
+export function uncoveredReferences(model: FormModel, plan: RewritePlan, sources: Sources): LedgerEntry[] {
   const entries: LedgerEntry[] = [];
   const known = new Map<string, ReturnType<typeof referencesByDeclaration>>();
-  for (const { file, name, declaredAt } of model.names) {
-    const references = known.get(file) ?? referencesByDeclaration(scriptOf(file));
+  for (const owned of model.names) {
+    const { name, declaredAt } = owned;
+    if (owned.references) {
+      for (const span of owned.references) if (!isCovered(model, plan, span)) entries.push(uncovered(span, name));
+      continue;
+    }
+    const { file } = owned;
+    const references = known.get(file) ?? referencesByDeclaration(sources.script(file));
     known.set(file, references);
-    const covered = (start: number, end: number): boolean =>
-      [...model.uses, ...model.declarations].some(
-        ({ span }) => span.file === file && span.start <= start && span.end >= end,
-      ) || plan.edits.some((edit) => edit.file === file && edit.start <= start && edit.end >= end);
-    for (const { start, end } of references.get(declaredAt) ?? []) {
-      if (covered(start, end)) continue;
-      entries.push({
-        entry: 'by-hand',
-        span: { file, start, end },
-        what: name,
-        why: 'this reference was not understood',
-      });
+    for (const place of references.get(declaredAt) ?? []) {
+      const span = { file, ...place };
+      if (!isCovered(model, plan, span)) entries.push(uncovered(span, name));
     }
   }
   return entries;
+}
+
+function isCovered(model: FormModel, plan: RewritePlan, { file, start, end }: Span): boolean {
+  const holds = (span: Span): boolean => span.file === file && span.start <= start && span.end >= end;
+  return [...model.uses, ...model.declarations].some(({ span }) => holds(span)) || plan.edits.some(holds);
+}
+
+function uncovered(span: Span, name: string): LedgerEntry {
+  return { entry: 'by-hand', span, what: name, why: 'this reference was not understood' };
 }
 
 /** Every reference to each variable of a file, assignments included, by the offset of its declaration. */

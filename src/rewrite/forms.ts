@@ -1,4 +1,5 @@
 import type { FormModel } from '../form/model.js';
+import type { Writer } from '../form/writing.js';
 import { reactForms, type ReactSettings } from '../react/index.js';
 import { parseScript, type ParseProblem, type Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
@@ -13,6 +14,10 @@ export interface FoundForm {
   fieldNames: string[];
   /** The form in full; undefined where its approach is only recognised. */
   read: (() => FormModel) | undefined;
+  /** The writer of an approach for this form; undefined where the rewrite is not covered. */
+  writer(to: string): Writer | undefined;
+  /** What the framework itself would not accept of this form and did accept of the file as it was. */
+  trouble?(before: Script, workspace: Workspace): string[];
 }
 
 export type FormsResult = { ok: true; forms: FoundForm[]; script: Script } | { ok: false; problem: ParseProblem };
@@ -24,22 +29,43 @@ export type ReadSettings = ReactSettings;
 const formWords =
   /<form\b|onSubmit|useState|useReducer|useForm|createFormHook|formik|Formik|setState|FormData|\bon(Change|Click|Input)=/;
 
+function isAngular(text: string): boolean {
+  return /@Component\s*\(/.test(text);
+}
+
 /** Whether a script could hold a form at all: a cheap look at its text. */
 export function mayHoldForm(text: string): boolean {
-  return formWords.test(text) && /<(form|input|select|textarea|[A-Z][\w.]*)\b/.test(text);
+  return (
+    (formWords.test(text) && /<(form|input|select|textarea|[A-Z][\w.]*)\b/.test(text)) ||
+    (isAngular(text) && /templateUrl|<(form|input|select|textarea)\b|form/i.test(text))
+  );
 }
 
 /**
  * Finds the forms of one file.
  * @param file absolute path
  */
-export function formsOfFile(file: string, text: string, workspace: Workspace, settings: ReadSettings): FormsResult {
+export async function formsOfFile(
+  file: string,
+  text: string,
+  workspace: Workspace,
+  settings: ReadSettings,
+): Promise<FormsResult> {
   const parsed = parseScript(file, text);
   if (!parsed.ok) return parsed;
-  const forms = reactForms(parsed.script, workspace, settings).map(({ approach, ...form }): FoundForm => ({
+  const { script } = parsed;
+  if (isAngular(text)) {
+    // the template compiler is heavy; only Angular's files pay for it
+    const { angularForms } = await import('../angular/index.js');
+    const { forms, problems } = angularForms(script, workspace);
+    const [problem] = problems;
+    if (problem && !forms.length) return { ok: false, problem };
+    return { ok: true, forms: forms.map((form): FoundForm => ({ ...form, framework: 'angular' })), script };
+  }
+  const forms = reactForms(script, workspace, settings).map(({ approach, ...form }): FoundForm => ({
     ...form,
     framework: 'react',
     approach: approach.id,
   }));
-  return { ok: true, forms, script: parsed.script };
+  return { ok: true, forms, script };
 }

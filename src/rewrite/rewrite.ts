@@ -1,15 +1,15 @@
 import path from 'node:path';
 import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
-import { reactApproaches } from '../react/index.js';
 import { applyEdits } from '../source/edits.js';
 import { lineIndex } from '../source/lines.js';
-import { parseScript, type Script } from '../source/script.js';
+import { parseScript, type ParseProblem, type Script } from '../source/script.js';
 import { styleOf } from '../source/style.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
 import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
 import { freeNames } from './free-names.js';
 import { selfCheck } from './self-check.js';
+import type { Sources } from './sources.js';
 import { uncoveredReferences } from './coverage.js';
 
 /** One file of a rewrite: whole texts before and after; null where there is no file. Paths are absolute. */
@@ -85,10 +85,13 @@ export function chooseForms(
 }
 
 /** Rewrites a form in memory. Nothing is written. */
-export function rewriteForm(request: RewriteRequest, workspace: Workspace, settings: ReadSettings): RewriteResult {
+export async function rewriteForm(
+  request: RewriteRequest,
+  workspace: Workspace,
+  settings: ReadSettings,
+): Promise<RewriteResult> {
   const { file, to } = request;
-  const approach = reactApproaches.find((candidate) => candidate.id === to);
-  const first = readForms(file, workspace, settings);
+  const first = await readForms(file, workspace, settings);
   if ('kind' in first) return first;
   const chosen = chooseForms(first.forms, request.form, path.basename(file));
   if ('kind' in chosen) return chosen;
@@ -96,23 +99,18 @@ export function rewriteForm(request: RewriteRequest, workspace: Workspace, setti
   const single = chosen.forms[0];
   const shown = chosen.forms.length === 1 ? single?.name : single?.component;
   if (!waiting.length) return { kind: 'same', form: shown ?? '', approach: to };
-  if (!approach?.write) {
+  const uncovered = waiting.find((form) => !form.writer(to));
+  if (uncovered) {
     return {
       kind: 'refusal',
-      message: `no rewrite to ${to} is covered`,
+      message: `no rewrite of a form of ${uncovered.framework} to ${to} is covered`,
       next: '`lively-graft approaches` lists the rewrites that are',
     };
   }
   let current = workspace;
   const parts: Rewrite[] = [];
   for (const { name } of waiting) {
-    const result = rewriteOne(
-      { ...request, form: name },
-      current,
-      settings,
-      approach.write,
-      parts.length ? undefined : first,
-    );
+    const result = await rewriteOne({ ...request, form: name }, current, settings, parts.length ? undefined : first);
     if (result.kind !== 'rewrite') return result;
     parts.push(result.rewrite);
     current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
@@ -125,29 +123,30 @@ interface ReadForms {
   script: Script;
 }
 
-function readForms(file: string, workspace: Workspace, settings: ReadSettings): ReadForms | Refusal {
+async function readForms(file: string, workspace: Workspace, settings: ReadSettings): Promise<ReadForms | Refusal> {
   const read = workspace.read(file);
   if (!read.ok) return { kind: 'refusal', message: `cannot read ${file}: ${read.reason}`, next: 'check the path' };
-  const found = formsOfFile(file, read.text, workspace, settings);
-  if (found.ok) return found;
-  const { line, column, reason } = found.problem;
+  const found = await formsOfFile(file, read.text, workspace, settings);
+  return found.ok ? found : unreadable(found.problem, file);
+}
+
+/** What to say of a file whose forms cannot be read. `name` is how the person calls the file. */
+export function unreadable({ file, line, column, reason }: ParseProblem, name: string): Refusal {
+  const template = /template/.test(reason);
   return {
     kind: 'refusal',
-    message: `${file}:${line}:${column} does not parse: ${reason}`,
-    next: 'mend the syntax error first',
+    message: template ? `${file}:${line}:${column} ${reason}` : `${name}:${line}:${column} does not parse: ${reason}`,
+    next: template ? 'mend the template, or the path that leads to it' : 'mend the syntax error first',
   };
 }
 
-type Writer = NonNullable<(typeof reactApproaches)[number]['write']>;
-
-function rewriteOne(
+async function rewriteOne(
   request: RewriteRequest & { form: string },
   workspace: Workspace,
   settings: ReadSettings,
-  write: Writer,
   known: ReadForms | undefined,
-): RewriteResult {
-  const read = known ?? readForms(request.file, workspace, settings);
+): Promise<RewriteResult> {
+  const read = known ?? (await readForms(request.file, workspace, settings));
   if ('kind' in read) return read;
   const form = read.forms.find((candidate) => candidate.name === request.form);
   if (!form?.read) {
@@ -157,24 +156,21 @@ function rewriteOne(
       next: '`lively-graft approaches` lists the rewrites that are covered',
     };
   }
+  const write = form.writer(request.to);
+  if (!write) throw new Error(`no writer of ${request.to}`);
   const model = form.read();
-  const scripts = new Map<string, Script>([[read.script.file, read.script]]);
-  const scriptOf = (file: string): Script => {
-    const known = scripts.get(file);
-    if (known) return known;
-    const text = workspace.read(file);
-    const parsed = text.ok ? parseScript(file, text.text) : undefined;
-    if (!parsed?.ok) throw new Error(`${file} is a part of ${model.name} and does not parse`);
-    scripts.set(file, parsed.script);
-    return parsed.script;
-  };
-  const texts = model.files.map((file) => scriptOf(file).text);
-  const plan = write(model, { script: scriptOf, style: styleOf(read.script.text), freeName: freeNames(texts) });
-  const uncovered = plan.edits.length ? uncoveredReferences(model, plan, scriptOf) : [];
+  const sources = sourcesOf(workspace, read.script);
+  const plan = write(model, {
+    script: sources.script,
+    text: sources.text,
+    style: styleOf(read.script.text),
+    freeName: freeNames(model.files.map(sources.text)),
+  });
+  const uncovered = plan.edits.length ? uncoveredReferences(model, plan, sources) : [];
   const ledger = [...plan.ledger, ...uncovered];
   const lines = new Map<string, ReturnType<typeof lineIndex>>();
   const lineOf = (entry: LedgerEntry): number => {
-    const index = lines.get(entry.span.file) ?? lineIndex(scriptOf(entry.span.file).text);
+    const index = lines.get(entry.span.file) ?? lineIndex(sources.text(entry.span.file));
     lines.set(entry.span.file, index);
     return index.lineAt(entry.span.start);
   };
@@ -187,12 +183,14 @@ function rewriteOne(
   }));
   const byHand = ledger.some((entry) => entry.entry === 'by-hand');
   const files = byHand
-    ? notedByHand(model, ledger, scriptOf, request.acceptByHand ?? false)
-    : changedFiles(plan, scriptOf);
-  const check = byHand ? { failed: [], model } : selfCheck(model, files, request.to, workspace, settings, scriptOf);
+    ? notedByHand(model, ledger, sources, request.acceptByHand ?? false)
+    : changedFiles(plan, sources);
+  const check = byHand
+    ? { failed: [], model }
+    : await selfCheck(model, files, request.to, workspace, settings, sources);
   if (check.failed.length) return { kind: 'fault', failed: check.failed };
-  const before = figuresOf(model, scriptOf(model.file).text);
-  const afterText = files.find((change) => change.file === model.file)?.after ?? scriptOf(model.file).text;
+  const before = figuresOf(model, sources.text(model.file));
+  const afterText = files.find((change) => change.file === model.file)?.after ?? sources.text(model.file);
   return {
     kind: 'rewrite',
     rewrite: {
@@ -208,22 +206,47 @@ function rewriteOne(
   };
 }
 
+/** Texts of a form's files, and scripts among them parsed; each is read once. */
+function sourcesOf(workspace: Workspace, known: Script): Sources {
+  const scripts = new Map<string, Script>([[known.file, known]]);
+  const texts = new Map<string, string>([[known.file, known.text]]);
+  const text = (file: string): string => {
+    const seen = texts.get(file);
+    if (seen !== undefined) return seen;
+    const read = workspace.read(file);
+    if (!read.ok) throw new Error(`${file} cannot be read: ${read.reason}`);
+    texts.set(file, read.text);
+    return read.text;
+  };
+  return {
+    text,
+    script(file) {
+      const seen = scripts.get(file);
+      if (seen) return seen;
+      const parsed = parseScript(file, text(file));
+      if (!parsed.ok) throw new Error(`${file} is a part of the form and does not parse`);
+      scripts.set(file, parsed.script);
+      return parsed.script;
+    },
+  };
+}
+
 function oneLine(text: string): string {
   const line = text.replace(/\s+/g, ' ').trim();
   return line.length > 80 ? `${line.slice(0, 77)}…` : line;
 }
 
-function changedFiles(plan: RewritePlan, scriptOf: (file: string) => Script): FileChange[] {
+function changedFiles(plan: RewritePlan, sources: Sources): FileChange[] {
   const files: FileChange[] = [];
   for (const file of new Set(plan.edits.map((edit) => edit.file))) {
     if (plan.deletes.includes(file)) continue;
-    const before = scriptOf(file).text;
+    const before = sources.text(file);
     const edits = plan.edits.filter((edit) => edit.file === file);
     const written = edits.map((edit) => ({ ...edit, text: withLineEnds(edit.text, before) }));
     files.push({ file, change: 'edit', before, after: applyEdits(before, written) });
   }
   for (const { file, text } of plan.creates) files.push({ file, change: 'create', before: null, after: text });
-  for (const file of plan.deletes) files.push({ file, change: 'delete', before: scriptOf(file).text, after: null });
+  for (const file of plan.deletes) files.push({ file, change: 'delete', before: sources.text(file), after: null });
   return files;
 }
 
@@ -244,27 +267,34 @@ function statementStart(script: Script, offset: number): number {
   return start;
 }
 
-/** The form's file with a comment at each place that is left by hand; unchanged unless that was asked for. */
+/** The form's files with a comment at each place that is left by hand; unchanged unless that was asked for. */
 function notedByHand(
   model: FormModel,
   ledger: readonly LedgerEntry[],
-  scriptOf: (file: string) => Script,
+  sources: Sources,
   wanted: boolean,
 ): FileChange[] {
   if (!wanted) return [];
-  const script = scriptOf(model.file);
-  const places = new Map<number, string>();
-  for (const entry of ledger) {
-    if (entry.entry !== 'by-hand' || entry.span.file !== model.file) continue;
-    const lineStart = script.lines.lineStart(statementStart(script, entry.span.start));
-    const indent = /^[ \t]*/.exec(script.text.slice(lineStart))?.[0] ?? '';
-    const comment = `${indent}// graft: line ${script.lines.lineAt(entry.span.start)}, ${oneLine(entry.what)}: ${entry.why}`;
-    const above = places.get(lineStart);
-    places.set(lineStart, above === undefined ? comment : `${above}\n${comment}`);
-  }
-  const { newline } = styleOf(script.text);
-  const edits = [...places].map(([start, text]) => ({ start, end: start, text: text + newline }));
-  return [{ file: model.file, change: 'edit', before: script.text, after: applyEdits(script.text, edits) }];
+  return model.files.flatMap((file): FileChange[] => {
+    const before = sources.text(file);
+    const lines = lineIndex(before);
+    const script = /\.[cm]?[jt]sx?$/.test(file) ? sources.script(file) : undefined;
+    const places = new Map<number, string>();
+    for (const entry of ledger) {
+      if (entry.entry !== 'by-hand' || entry.span.file !== file) continue;
+      const start = script ? statementStart(script, entry.span.start) : entry.span.start;
+      const lineStart = lines.lineStart(start);
+      const indent = /^[ \t]*/.exec(before.slice(lineStart))?.[0] ?? '';
+      const words = `graft: line ${lines.lineAt(entry.span.start)}, ${oneLine(entry.what)}: ${entry.why}`;
+      const comment = indent + (script ? `// ${words}` : `<!-- ${words.replace(/--/g, '- -')} -->`);
+      const above = places.get(lineStart);
+      places.set(lineStart, above === undefined ? comment : `${above}\n${comment}`);
+    }
+    if (!places.size) return [];
+    const { newline } = styleOf(before);
+    const edits = [...places].map(([start, text]) => ({ start, end: start, text: text + newline }));
+    return [{ file, change: 'edit', before, after: applyEdits(before, edits) }];
+  });
 }
 
 function figuresOf(model: FormModel, text: string): Figures {

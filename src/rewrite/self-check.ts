@@ -2,8 +2,9 @@ import * as t from '@babel/types';
 import { fieldsOf, type FormModel } from '../form/model.js';
 import { parseScript, type Script } from '../source/script.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
-import { formsOfFile, type FormsResult, type FoundForm, type ReadSettings } from './forms.js';
+import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
 import type { FileChange } from './rewrite.js';
+import type { Sources } from './sources.js';
 
 /** What the checks of a rewrite gave: what failed, in words, and the form as the target's reader sees it. */
 export interface SelfCheck {
@@ -14,48 +15,54 @@ export interface SelfCheck {
 /**
  * Checks a rewrite before anyone sees it: files parse, no name is unresolved, unused or declared twice that was not
  * before, every comment is still there, and the target's reader finds the same fields.
- * @param scriptOf the files as they were, parsed
+ * @param sources the files as they were
  */
-export function selfCheck(
+export async function selfCheck(
   model: FormModel,
   files: readonly FileChange[],
   to: string,
   workspace: Workspace,
   settings: ReadSettings,
-  scriptOf: (file: string) => Script,
-): SelfCheck {
+  sources: Sources,
+): Promise<SelfCheck> {
   const failed: string[] = [];
   const result = overlaid(workspace, new Map(files.map((change) => [change.file, change.after])));
-  const [before, after]: [Script[], Script[]] = [[], []];
+  const comments: { before: string[]; after: string[] } = { before: [], after: [] };
   let form: FoundForm | undefined;
   for (const change of files) {
-    const old = change.before === null ? undefined : scriptOf(change.file);
-    if (old) before.push(old);
+    const isScript = /\.[cm]?[jt]sx?$/.test(change.file);
+    const old = change.before === null || !isScript ? undefined : sources.script(change.file);
+    if (old) comments.before.push(...commentsOf(old));
+    else comments.before.push(...markupComments(change.before));
     if (change.after === null) continue;
-    const found =
-      change.file === model.file
-        ? formsOfFile(change.file, change.after, result, settings)
-        : parsedOnly(change.file, change.after);
-    if (!found.ok) {
-      failed.push(`the result does not parse: line ${found.problem.line}: ${found.problem.reason}`);
+    if (!isScript) {
+      comments.after.push(...markupComments(change.after));
       continue;
     }
-    form ??= found.forms.find((candidate) => candidate.name === model.name);
-    after.push(found.script);
-    failed.push(...unresolvedNames(old, found.script), ...unusedNames(old, found.script));
+    const parsed = parseScript(change.file, change.after);
+    if (!parsed.ok) {
+      failed.push(`the result does not parse: line ${parsed.problem.line}: ${parsed.problem.reason}`);
+      continue;
+    }
+    comments.after.push(...commentsOf(parsed.script));
+    failed.push(...unresolvedNames(old, parsed.script), ...unusedNames(old, parsed.script));
   }
-  failed.push(...lostComments(before, after));
+  const text = result.read(model.file);
+  const found = failed.length || !text.ok ? undefined : await formsOfFile(model.file, text.text, result, settings);
+  if (found && !found.ok) failed.push(`the result does not parse: line ${found.problem.line}: ${found.problem.reason}`);
+  if (found?.ok) {
+    form =
+      found.forms.find((candidate) => candidate.name === model.name) ??
+      (found.forms.length === 1 ? found.forms[0] : undefined);
+    failed.push(...(form?.trouble?.(sources.script(model.file), workspace) ?? []));
+  }
+  failed.push(...lostComments(comments.before, comments.after));
   if (failed.length) return { failed, model: undefined };
   if (form?.approach !== to) {
     return { failed: [`the result is read as ${form?.approach ?? 'no form'}, not as ${to}`], model: undefined };
   }
   const read = form.read?.();
   return { failed: missingFields(model, form), model: read };
-}
-
-function parsedOnly(file: string, text: string): FormsResult {
-  const parsed = parseScript(file, text);
-  return parsed.ok ? { ok: true, forms: [], script: parsed.script } : parsed;
 }
 
 /** Fields that a control edits and that the target's reader does not find, and values it does not find at all. */
@@ -142,11 +149,15 @@ function commentsOf(script: Script): string[] {
   return (script.ast.comments ?? []).map((comment) => comment.value.replace(/\s+/g, ' ').trim());
 }
 
+function markupComments(text: string | null): string[] {
+  return [...(text ?? '').matchAll(/<!--([\s\S]*?)-->/g)].map(([, words]) => (words ?? '').replace(/\s+/g, ' ').trim());
+}
+
 /** Comments that stood in some file before and stand in none after. */
-function lostComments(before: readonly Script[], after: readonly Script[]): string[] {
-  const left = after.flatMap(commentsOf);
+function lostComments(before: readonly string[], after: readonly string[]): string[] {
+  const left = [...after];
   const lost: string[] = [];
-  for (const comment of before.flatMap(commentsOf)) {
+  for (const comment of before) {
     const index = left.indexOf(comment);
     if (index >= 0) left.splice(index, 1);
     else lost.push(`the comment "${comment}" is lost`);

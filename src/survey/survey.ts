@@ -50,7 +50,7 @@ function describe(
 }
 
 /** Surveys one file. A text that cannot hold a form is not parsed. */
-export function surveyFile(file: string, settings: ReadSettings): FileSurvey {
+export async function surveyFile(file: string, settings: ReadSettings): Promise<FileSurvey> {
   let text: string;
   try {
     text = readFileSync(file, 'utf8');
@@ -61,9 +61,9 @@ export function surveyFile(file: string, settings: ReadSettings): FileSurvey {
 }
 
 /** Surveys one text as the file it stands for. */
-export function surveyText(file: string, text: string, settings: ReadSettings): FileSurvey {
+export async function surveyText(file: string, text: string, settings: ReadSettings): Promise<FileSurvey> {
   if (!mayHoldForm(text)) return { parsed: false, failed: undefined, forms: [] };
-  const found = formsOfFile(file, text, diskWorkspace, settings);
+  const found = await formsOfFile(file, text, diskWorkspace, settings);
   if (!found.ok) return { parsed: false, failed: `line ${found.problem.line}: ${found.problem.reason}`, forms: [] };
   return { parsed: true, failed: undefined, forms: found.forms.map((form) => describe(file, form, form.read?.())) };
 }

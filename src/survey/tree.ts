@@ -123,7 +123,7 @@ async function surveyAll(files: string[], request: SurveyRequest): Promise<FileS
   const results: FileSurvey[] = [];
   if (request.worker === undefined || files.length < worthWorkers) {
     for (const [index, file] of files.entries()) {
-      results.push(surveyFile(file, request.settings));
+      results.push(await surveyFile(file, request.settings));
       if (index % 50 === 49) request.onProgress?.(index + 1, files.length);
     }
     return results;

@@ -2,6 +2,8 @@ import { surveyFile, type FileSurvey } from './survey.js';
 import type { ReadSettings } from '../rewrite/forms.js';
 
 /** Surveys a batch of files in a worker; results in the order of the files. */
-export default function surveyBatch(task: { files: string[]; settings: ReadSettings }): FileSurvey[] {
-  return task.files.map((file) => surveyFile(file, task.settings));
+export default async function surveyBatch(task: { files: string[]; settings: ReadSettings }): Promise<FileSurvey[]> {
+  const results: FileSurvey[] = [];
+  for (const file of task.files) results.push(await surveyFile(file, task.settings));
+  return results;
 }

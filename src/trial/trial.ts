@@ -1,10 +1,11 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import { angularComponents, declaringModule } from '../angular/component-source.js';
+import { angularComponents } from '../angular/component-source.js';
+import { moduleDeclaring } from '../angular/module.js';
 import type { FormModel } from '../form/model.js';
-import { importedFile } from '../react/index.js';
 import { sampleComponent } from '../react/sample-props.js';
 import { formsOfFile, type ReadSettings } from '../rewrite/forms.js';
+import { loadingFrom } from '../source/project-files.js';
 import { parseScript, type Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
 import { bundleForm, type Framework } from './bundle.js';
@@ -89,14 +90,14 @@ async function mountOf(version: TrialRequest['before'], request: TrialRequest): 
     : mountReact(parsed.script, version, request, specifier);
 }
 
-function mountReact(
+async function mountReact(
   script: Script,
   version: TrialRequest['before'],
   request: TrialRequest,
   specifier: string,
-): Mounted {
+): Promise<Mounted> {
   const { file, workspace } = version;
-  const found = formsOfFile(file, script.text, workspace, request.settings);
+  const found = await formsOfFile(file, script.text, workspace, request.settings);
   const forms = found.ok
     ? found.forms.filter(
         (form) => request.form === undefined || form.name === request.form || form.component === request.form,
@@ -115,12 +116,7 @@ function mountReact(
       reason: `${path.basename(file)} holds several forms: ${forms.map(({ name }) => name).join(', ')}`,
       next: 'say which one with --form NAME',
     };
-  const load = (from: string, name: string): Script | undefined => {
-    const target = importedFile(workspace, from, name);
-    const text = target === undefined ? undefined : workspace.read(target);
-    const parsed = target !== undefined && text?.ok ? parseScript(target, text.text) : undefined;
-    return parsed?.ok ? parsed.script : undefined;
-  };
+  const load = loadingFrom(workspace);
   const sample = sampleComponent(script, form.component, load);
   if (sample.exported === undefined)
     return {
@@ -152,7 +148,7 @@ function mountAngular(
       next: 'name the file of the component’s class',
     };
   const inputs = withGiven(component.inputs, request.given);
-  const home = component.standalone ? undefined : moduleOf(component.className, file, workspace);
+  const home = component.standalone ? undefined : moduleDeclaring(component.className, file, workspace);
   if (!component.standalone && !home)
     return {
       ok: false,
@@ -161,7 +157,7 @@ function mountAngular(
     };
   const zoneless = !workspaceHasPackage(file, 'zone.js');
   const module = home
-    ? { specifier: relativeSpecifier(path.dirname(file), home.file), className: home.className }
+    ? { specifier: relativeSpecifier(path.dirname(file), home.script.file), className: home.className }
     : undefined;
   return {
     ok: true,
@@ -181,26 +177,6 @@ function workspaceHasPackage(file: string, name: string): boolean {
 function relativeSpecifier(folder: string, file: string): string {
   const relative = path.relative(folder, file).split(path.sep).join('/');
   return relative.startsWith('.') ? relative : `./${relative}`;
-}
-
-/** The module that declares a component: beside it, or in a folder above. */
-function moduleOf(
-  className: string,
-  file: string,
-  workspace: Workspace,
-): { file: string; className: string } | undefined {
-  let folder = path.dirname(file);
-  for (let up = 0; up < 4; up++, folder = path.dirname(folder)) {
-    for (const name of workspace.list(folder).filter((entry) => /\.ts$/.test(entry) && !/\.spec\.ts$/.test(entry))) {
-      const candidate = path.join(folder, name);
-      const read = workspace.read(candidate);
-      if (!read.ok || !read.text.includes('NgModule') || !read.text.includes(className)) continue;
-      const parsed = parseScript(candidate, read.text);
-      const found = parsed.ok ? declaringModule(parsed.script, className) : undefined;
-      if (found !== undefined) return { file: candidate, className: found };
-    }
-  }
-  return undefined;
 }
 
 /** Plays two versions of a form with the same steps and compares what a person would see. */

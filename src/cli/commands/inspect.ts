@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { inspectJson, inspectText } from '../../report/inspect-report.js';
 import { formsOfFile } from '../../rewrite/forms.js';
+import { unreadable } from '../../rewrite/rewrite.js';
 import { chooseForms } from '../../rewrite/rewrite.js';
 import { lineIndex } from '../../source/lines.js';
 import { diskWorkspace } from '../../source/workspace.js';
@@ -18,13 +19,10 @@ export async function inspect(options: InspectOptions): Promise<ExitCode> {
   const file = sourceFile(options.file);
   const settings = readSettings(await settingsFor(path.dirname(file), options.config));
   const text = diskWorkspace.read(file);
-  const found = formsOfFile(file, text.ok ? text.text : '', diskWorkspace, settings);
+  const found = await formsOfFile(file, text.ok ? text.text : '', diskWorkspace, settings);
   if (!found.ok) {
-    const { line, column, reason } = found.problem;
-    throw new UsageTrouble(
-      `${options.file}:${line}:${column} does not parse: ${reason}`,
-      'mend the syntax error first',
-    );
+    const { message, next } = unreadable(found.problem, options.file);
+    throw new UsageTrouble(message, next);
   }
   const several = options.form === undefined && found.forms.length > 1;
   const chosen = several

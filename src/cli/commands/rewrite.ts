@@ -48,7 +48,7 @@ export async function rewriteOf(name: string, options: RewriteOptions, workspace
   const file = sourceFile(name);
   const loaded = await settingsFor(path.dirname(file), options.config);
   const to = target(options, loaded.settings.prefer?.approach);
-  const result = rewriteForm(
+  const result = await rewriteForm(
     { file, to, form: options.form, acceptByHand: options.acceptByHand },
     workspace,
     readSettings(loaded),

@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import type { FormModel, Use } from '../../form/model.js';
 import type { Script } from '../../source/script.js';
-import type { WriteContext } from '../approach.js';
+import type { WriteContext } from '../../form/writing.js';
 import { pascal } from '../form-names.js';
 
 export interface VariableNames {

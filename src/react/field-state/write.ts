@@ -3,7 +3,7 @@ import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Assignment, Field, FormModel, Hole, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { wholeLines } from '../../source/removal.js';
-import type { WriteContext } from '../approach.js';
+import type { WriteContext } from '../../form/writing.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 import { retirementOf } from '../retirement.js';
@@ -22,7 +22,7 @@ interface Draft {
 export function writeFieldState(model: FormModel, context: WriteContext): RewritePlan {
   const nothing = { edits: [], creates: [], deletes: [], dependencies: [] };
   const byHand: LedgerEntry[] = model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
-  byHand.push(...staleUpdates(model, context));
+  byHand.push(...staleUpdates(model, context), ...wholeFormUses(model, context));
   if (byHand.length) return { ...nothing, ledger: byHand };
 
   const script = context.script(model.file);
@@ -102,6 +102,18 @@ function usesLeftOf(
   return binding.referencePaths.filter(
     ({ node }) => !gone.some((span) => (node.start ?? 0) >= span.start && (node.end ?? 0) <= span.end),
   ).length;
+}
+
+/** Uses of the form as one object, which separate state variables do not have. */
+function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
+  return model.uses
+    .filter(({ kind }) => kind === 'set-all' || kind === 'reset' || kind === 'ask')
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.script(span.file).text.slice(span.start, span.end),
+      why: 'separate state variables have no object that stands for the whole form',
+    }));
 }
 
 /** Updates computed from values that may be old where they would be computed now. */
@@ -229,6 +241,9 @@ function textOfUse(use: Use, draft: Draft): string | undefined {
     case 'made-handler':
       return madeText(use, draft);
     case 'depend':
+    case 'set-all':
+    case 'reset':
+    case 'ask':
       return undefined;
     case 'hand-on': {
       draft.used.setters.add(use.field);

@@ -3,7 +3,7 @@ import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Field, FormModel, HandOnUse, SetUse, Use } from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
-import type { WriteContext } from '../approach.js';
+import type { WriteContext } from '../../form/writing.js';
 import { reactImportEdits } from '../import-edits.js';
 import { removeStateEdits } from '../state-edits.js';
 import { baseNameOf, pascal } from '../form-names.js';
@@ -152,7 +152,7 @@ function unwritable(model: FormModel): LedgerEntry[] {
     }
   }
   for (const use of model.uses) {
-    if (use.kind === 'set-named' || use.kind === 'made-handler' || use.kind === 'read-all') {
+    if (/^(set-named|made-handler|read-all|set-all|reset|ask)$/.test(use.kind)) {
       entries.push({
         entry: 'by-hand',
         span: use.span,
@@ -208,6 +208,9 @@ function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
     case 'read-all':
     case 'set-named':
     case 'made-handler':
+    case 'set-all':
+    case 'reset':
+    case 'ask':
       return undefined;
     default: {
       const never: never = use;
@@ -450,6 +453,9 @@ function accountOf(use: Use, draft: ReducerDraft): LedgerEntry {
     case 'read-all':
     case 'set-named':
     case 'made-handler':
+    case 'set-all':
+    case 'reset':
+    case 'ask':
       return {
         entry: 'carried',
         span: use.span,

@@ -1,0 +1,20 @@
+import type { ApproachCard } from '../form/approach-card.js';
+import type { RewritePlan } from '../form/ledger.js';
+import type { FormModel } from '../form/model.js';
+import type { WriteContext } from '../form/writing.js';
+import type { AngularComponent } from './component.js';
+import type { AngularSite } from './form-site.js';
+
+/** A site that follows an approach. */
+export interface Recognised {
+  fields: string[];
+  /** The form in full; left out where the approach is only recognised. */
+  read?: () => FormModel;
+}
+
+/** A way of handling form state in Angular. */
+export interface AngularApproach extends ApproachCard {
+  /** What is seen of a site that follows the approach; undefined where it does not. */
+  recognise(site: AngularSite): Recognised | undefined;
+  write?: (model: FormModel, context: WriteContext, component: AngularComponent) => RewritePlan;
+}

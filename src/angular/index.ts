@@ -1,0 +1,78 @@
+import type { FormModel } from '../form/model.js';
+import type { Writer } from '../form/writing.js';
+import { loadingFrom } from '../source/project-files.js';
+import type { ParseProblem, Script } from '../source/script.js';
+import type { Workspace } from '../source/workspace.js';
+import { angularApproaches } from './approaches.js';
+import { componentsOfScript, type AngularComponent } from './component.js';
+import { sitesOf } from './form-site.js';
+
+/** A form of an Angular file: what is seen of it, and its model when it is asked for. */
+export interface AngularForm {
+  name: string;
+  component: string;
+  line: number;
+  approach: string;
+  fieldNames: string[];
+  read: (() => FormModel) | undefined;
+  /** The writer of an approach for this form; undefined where none is covered. */
+  writer(to: string): Writer | undefined;
+  /** Names of the template that mean nothing in the class, and did not before. */
+  trouble(before: Script, workspace: Workspace): string[];
+}
+
+/** The forms of an Angular file in the order in which they stand, and components that could not be read. */
+export function angularForms(script: Script, workspace: Workspace): { forms: AngularForm[]; problems: ParseProblem[] } {
+  const load = loadingFrom(workspace);
+  const forms: AngularForm[] = [];
+  const problems: ParseProblem[] = [];
+  for (const result of componentsOfScript(script, workspace)) {
+    if (!result.ok) {
+      const { file, line, column, reason, className } = result.problem;
+      problems.push({ file, line, column, reason: `${className}: ${reason}` });
+      continue;
+    }
+    forms.push(...formsOf(result.component, load));
+  }
+  return { forms, problems };
+}
+
+function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFrom>): AngularForm[] {
+  const forms: AngularForm[] = [];
+  for (const site of sitesOf(component, load)) {
+    for (const approach of angularApproaches) {
+      const found = approach.recognise(site);
+      if (!found) continue;
+      forms.push({
+        name: site.name,
+        component: component.name,
+        line: component.script.lines.lineAt(component.path.node.id?.start ?? 0),
+        approach: approach.id,
+        fieldNames: found.fields,
+        read: found.read,
+        writer(to) {
+          const write = angularApproaches.find(({ id }) => id === to)?.write;
+          return write && ((model, context) => write(model, context, component));
+        },
+        trouble(before, workspace) {
+          const old = componentsOfScript(before, workspace).flatMap((one) =>
+            one.ok ? unknownNames(one.component) : [],
+          );
+          return unknownNames(component)
+            .filter((name) => !old.includes(name))
+            .map((name) => `the template's name ${name} is no member of ${component.name}`);
+        },
+      });
+      break;
+    }
+  }
+  return forms;
+}
+
+/** Names of a template that are neither members of its class nor variables of its own. */
+function unknownNames({ template, members, path }: AngularComponent): string[] {
+  if (path.node.superClass) return [];
+  const known = (name: string): boolean =>
+    members.has(name) || /^(\$event|\$any|undefined|null|true|false|this)$/.test(name);
+  return [...new Set(template.names.filter(({ name, variable }) => !variable && !known(name)).map(({ name }) => name))];
+}

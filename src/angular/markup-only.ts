@@ -1,0 +1,15 @@
+import type { AngularApproach } from './approach.js';
+import { cardOf } from './cards.js';
+import { isNativeControl, plainText } from './form-site.js';
+
+export const markupOnly: AngularApproach = {
+  ...cardOf('markup-only'),
+  recognise(site) {
+    if (!site.form) return undefined;
+    const controls = site.elements.filter(isNativeControl);
+    if (!controls.length) return undefined;
+    return {
+      fields: [...new Set(controls.flatMap((control) => plainText(control, 'name') ?? plainText(control, 'id') ?? []))],
+    };
+  },
+};

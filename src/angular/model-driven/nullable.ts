@@ -1,0 +1,110 @@
+import * as t from '@babel/types';
+import type { LedgerEntry } from '../../form/ledger.js';
+import type { FormModel, ResetUse } from '../../form/model.js';
+import type { WriteContext } from '../../form/writing.js';
+import { writtenType } from '../class-reading.js';
+import type { AngularComponent } from '../component.js';
+import type { FileEdit } from '../writing.js';
+
+/** The keys that a reset's object gives a value; undefined where every field may get one. */
+function givenKeys(use: ResetUse, context: WriteContext): Set<string> | undefined {
+  if (!use.values) return new Set();
+  const text = context.text(use.values.file).slice(use.values.start, use.values.end).trim();
+  if (!text.startsWith('{') || text.includes('...')) return undefined;
+  return new Set([...text.matchAll(/[{,]\s*['"]?([\w-]+)['"]?\s*(?=[:,}])/g)].map(([, key]) => key ?? ''));
+}
+
+/** Fields that some reset leaves without a value, so that they hold null afterwards. */
+export function nullableFields(model: FormModel, context: WriteContext): Set<string> {
+  const nullable = new Set<string>();
+  const named = model.fields.filter((field) =>
+    model.controls.some((control) => control.field === field.name && !control.binding?.standalone),
+  );
+  for (const use of model.uses) {
+    if (use.kind !== 'reset') continue;
+    if (use.of !== undefined) {
+      if (!use.values) nullable.add(use.of);
+      continue;
+    }
+    const keys = givenKeys(use, context);
+    if (!keys) continue;
+    for (const { name } of named) if (!keys.has(name.split('.')[0] ?? name)) nullable.add(name);
+  }
+  return nullable;
+}
+
+function holdsNull(type: string | undefined): boolean {
+  return type === undefined || type === 'any' || /\b(null|undefined)\b/.test(type);
+}
+
+/** The interface of the class's own file that types the model, if there is one. */
+function ownInterface(model: FormModel, component: AngularComponent): t.TSInterfaceDeclaration | undefined {
+  const root = model.fields.find(({ names }) => names.value?.includes('.'))?.names.value?.split('.')[0];
+  const written = root === undefined ? undefined : writtenType(component.members.get(root));
+  if (!t.isTSTypeReference(written) || !t.isIdentifier(written.typeName)) return undefined;
+  const { name } = written.typeName;
+  for (const statement of component.script.ast.program.body) {
+    const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
+    if (t.isTSInterfaceDeclaration(node) && node.id.name === name) return node;
+  }
+  return undefined;
+}
+
+/** Fields that become null although their type does not say so: the honest type is wider. */
+function widened(model: FormModel, nullable: ReadonlySet<string>): string[] {
+  return model.fields
+    .filter(({ name, type, typeWritten }) => nullable.has(name) && typeWritten && !holdsNull(type))
+    .map(({ name }) => name);
+}
+
+/** Places where a value that may be null is used as if it never were. */
+export function typeTrouble(
+  model: FormModel,
+  nullable: ReadonlySet<string>,
+  context: WriteContext,
+  component: AngularComponent,
+): LedgerEntry[] {
+  const names = widened(model, nullable);
+  if (!names.length) return [];
+  const declared = ownInterface(model, component);
+  const reset = model.uses.find((use) => use.kind === 'reset');
+  if (!declared) {
+    return [
+      {
+        entry: 'by-hand',
+        span: reset?.span ?? model.span,
+        what: `${names.join(', ')} after a reset without values`,
+        why: 'the reset leaves null there, which the type written for the model does not allow; give the reset its values, or let the type hold null',
+      },
+    ];
+  }
+  return model.uses
+    .filter((use) => use.kind === 'read' && names.includes(use.field) && use.span.file === component.script.file)
+    .filter(({ span }) => /^\s*[.[]/.test(context.text(span.file).slice(span.end)) && !inTemplate(span, component))
+    .map(({ span }) => ({
+      entry: 'by-hand' as const,
+      span,
+      what: context.text(span.file).slice(span.start, span.end),
+      why: 'a reset without values leaves null there, which this place does not expect; give the reset its values',
+    }));
+}
+
+function inTemplate(span: { start: number; end: number }, component: AngularComponent): boolean {
+  const { place } = component.template;
+  return place.inline && span.start >= place.base && span.end <= place.base + place.text.length;
+}
+
+/** Lets the model's own interface say that a reset leaves null. */
+export function wideningEdits(
+  model: FormModel,
+  nullable: ReadonlySet<string>,
+  component: AngularComponent,
+): FileEdit[] {
+  const names = widened(model, nullable);
+  const declared = names.length ? ownInterface(model, component) : undefined;
+  return (declared?.body.body ?? []).flatMap((member) => {
+    if (!t.isTSPropertySignature(member) || !t.isIdentifier(member.key) || !names.includes(member.key.name)) return [];
+    const end = member.typeAnnotation?.end ?? 0;
+    return [{ file: component.script.file, start: end, end, text: ' | null' }];
+  });
+}

@@ -1,0 +1,539 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Control, Field, FormModel, Rule, Span, Unclear, Use, ValueKind } from '../../form/model.js';
+import { conditionOf, ruleKindOf } from '../../rules/native.js';
+import { classChain, templateChain, type Chain } from '../chains.js';
+import { classSurrounding, parameterReferences, spanOfNode, typeOfValue } from '../class-reading.js';
+import type { Member } from '../component.js';
+import { attributeOf, controlFacts, eventOf, plainText, viewsBetween, type AngularSite } from '../form-site.js';
+import { frameOf, messagesFor, submitsOf, type SubmitFacts } from '../form-frame.js';
+import { variableNamed, type TemplateElement, type TemplateName } from '../template.js';
+import { controlUse, formUse, type Reading } from '../uses.js';
+import { builtForm, type BuiltControl, type BuiltForm, type BuiltGroup } from './structure.js';
+
+interface BoundControl {
+  field: string;
+  element: TemplateElement;
+  attribute: Span;
+}
+
+interface Draft {
+  site: AngularSite;
+  form: BuiltForm;
+  controls: Map<string, BuiltControl>;
+  groups: Map<string, BuiltGroup>;
+  bound: BoundControl[];
+  submits: SubmitFacts;
+  uses: Use[];
+  unclear: Unclear[];
+  references: Map<string, Span[]>;
+  /** Members that give a field's control: getters and constants. */
+  aliases: Map<string, { field: string | undefined; member: Member; controls: boolean }>;
+  given: NonNullable<FormModel['template']>['given'];
+}
+
+/** The member of the class that a form's element names. */
+export function formMember(site: AngularSite): string | undefined {
+  const bound = site.form && attributeOf(site.form, 'formGroup', 'property');
+  return /^\s*(?:this\.)?(\w+)\s*$/.exec(bound?.value ?? '')?.[1];
+}
+
+/** Reads a form whose controls are built in the class. */
+export function readModelDriven(site: AngularSite): FormModel {
+  const { component } = site;
+  const submits = submitsOf(site);
+  const name = formMember(site);
+  const form = name === undefined ? undefined : builtForm(name, site);
+  if (!form) return unreadable(site, submits, name);
+  const draft: Draft = {
+    site,
+    form,
+    controls: new Map(),
+    groups: new Map(),
+    bound: [],
+    submits,
+    uses: [],
+    unclear: [],
+    references: new Map(),
+    aliases: new Map(),
+    given: [],
+  };
+  collect(form.group, '', draft);
+  bindElements(draft);
+  findAliases(draft);
+  memberUses(form.member, draft);
+  for (const alias of draft.aliases.values()) aliasUses(alias, draft);
+  templateUses(draft);
+  const directive = site.form?.references.find(({ exportAs }) => exportAs === 'ngForm');
+  if (directive) directiveUses(directive.name, draft);
+  const bindings = site.form
+    ? [attributeOf(site.form, 'formGroup')].flatMap((one) => (one ? [spanIn(site, one)] : []))
+    : [];
+  return {
+    ...frameOf(site, submits, new Set([form.member.name])),
+    approach: 'model-driven',
+    fields: [...draft.controls].map(([path, control]) => fieldOf(path, control, draft)),
+    controls: draft.bound.map((one) => controlOf(one, draft)),
+    uses: draft.uses,
+    rules: rulesOf(draft),
+    declarations: declarationsOf(draft),
+    names: [...draft.references].map(([owned, references]) => ({
+      file: component.script.file,
+      name: owned,
+      declaredAt: -1,
+      references,
+    })),
+    unclear: draft.unclear,
+    handlers: 0,
+    stateVariables: 1,
+    template: {
+      file: component.template.place.file,
+      element: site.form && spanIn(site, site.form),
+      attributes: bindings,
+      at: site.form?.nameEnd ?? 0,
+      reference: directive?.name,
+      member: form.member.name,
+      given: draft.given,
+      updateOn: form.group.updateOn,
+      groups: groupsOf(draft),
+    },
+  };
+}
+
+function unreadable(site: AngularSite, submits: SubmitFacts, name: string | undefined): FormModel {
+  const { form, component } = site;
+  const attribute = form && attributeOf(form, 'formGroup');
+  const span = attribute ? spanIn(site, attribute) : spanIn(site, form ?? { start: 0, end: 0 });
+  return {
+    ...frameOf(site, submits),
+    approach: 'model-driven',
+    fields: [],
+    controls: [],
+    uses: [],
+    rules: [],
+    declarations: [],
+    names: [],
+    unclear: [
+      {
+        span,
+        what: attribute?.value ?? 'form',
+        why:
+          name === undefined
+            ? 'the group is no plain member of the class'
+            : `how ${component.name} builds ${name} is not clear: it is neither built where it is declared nor in one assignment`,
+      },
+    ],
+    handlers: 0,
+    stateVariables: 0,
+    template: {
+      file: component.template.place.file,
+      element: form && spanIn(site, form),
+      attributes: [],
+      at: 0,
+      reference: undefined,
+      member: name,
+      given: [],
+      updateOn: undefined,
+      groups: [],
+    },
+  };
+}
+
+function spanIn(site: AngularSite, place: { start: number; end: number }): Span {
+  return { file: site.component.template.place.file, start: place.start, end: place.end };
+}
+
+function collect(group: BuiltGroup, path: string, draft: Draft): void {
+  draft.groups.set(path, group);
+  for (const child of group.children) {
+    const own = path === '' ? child.name : `${path}.${child.name}`;
+    if (child.kind === 'control') draft.controls.set(own, child);
+    else if (child.kind === 'group') collect(child, own, draft);
+    else
+      draft.unclear.push({
+        span: spanOfNode(child.script.file, child.node),
+        what: child.name === '' ? 'a part of the group' : child.name,
+        why: child.kind === 'array' ? 'it is an array of rows' : 'what it builds is not clear',
+      });
+  }
+}
+
+function fieldAt(draft: Draft): (names: readonly string[]) => { name: string; group: boolean } | undefined {
+  return (names) => {
+    const path = names.join('.');
+    if (draft.controls.has(path)) return { name: path, group: false };
+    return path !== '' && draft.groups.has(path) ? { name: path, group: true } : undefined;
+  };
+}
+
+/** The groups around an element, outermost first. */
+function groupsAround(element: TemplateElement, form: TemplateElement | undefined): string[] {
+  const groups: string[] = [];
+  for (let at = element.parent; at && at !== form; at = at.parent) {
+    const name = plainText(at, 'formGroupName');
+    if (name) groups.unshift(name);
+  }
+  return groups;
+}
+
+function bindElements(draft: Draft): void {
+  const { site } = draft;
+  for (const element of site.elements) {
+    const named = attributeOf(element, 'formControlName');
+    const direct = attributeOf(element, 'formControl', 'property');
+    const attribute = named ?? direct;
+    if (!attribute) continue;
+    const span = spanIn(site, attribute);
+    const text = named?.kind === 'plain' ? named.value : /^\s*['"]([^'"]+)['"]\s*$/.exec(named?.value ?? '')?.[1];
+    if (named && text !== undefined) {
+      const field = [...groupsAround(element, site.form), text].join('.');
+      if (draft.controls.has(field)) draft.bound.push({ field, element, attribute: span });
+      else draft.unclear.push({ span, what: attribute.value ?? '', why: `the group has no control ${field}` });
+      continue;
+    }
+    const path = direct && controlPath(direct.value ?? '', draft);
+    if (path !== undefined && draft.controls.has(path)) draft.bound.push({ field: path, element, attribute: span });
+    else if (!direct || !isForeign(direct.value ?? '', draft))
+      draft.unclear.push({
+        span,
+        what: attribute.value ?? '',
+        why: 'which control it binds is told only when it runs',
+      });
+  }
+}
+
+/** Whether a bound control is a member of its own and no part of the form. */
+function isForeign(text: string, draft: Draft): boolean {
+  const name = /^\s*(\w+)\s*$/.exec(text)?.[1];
+  return name !== undefined && name !== draft.form.member.name && draft.site.component.members.has(name);
+}
+
+/** The path that an expression such as `form.controls.town` or `form.get('town')` spells. */
+function controlPath(text: string, draft: Draft): string | undefined {
+  const { name } = draft.form.member;
+  const bare = text.replace(/^\s*(this\.)?/, '').replace(/\s|!|\$any\(|\)$/g, '');
+  if (!bare.startsWith(name)) return undefined;
+  const got = /^\.get\(['"]([\w.]+)['"]\)?$/.exec(bare.slice(name.length));
+  if (got) return got[1];
+  const keys = [...bare.slice(name.length).matchAll(/\??\.controls(?:\??\.(\w+)|\[['"]([\w-]+)['"]\])/g)].map(
+    ([, a, b]) => a ?? b ?? '',
+  );
+  return keys.length ? keys.join('.') : undefined;
+}
+
+/** Members that stand for a control or for all of them: `get town() { return this.form.get('town'); }`. */
+function findAliases(draft: Draft): void {
+  const { members, script } = draft.site.component;
+  for (const member of members.values()) {
+    const returned = returnedNode(member);
+    if (!returned) continue;
+    const text = script.text
+      .slice(returned.start ?? 0, returned.end ?? 0)
+      .replace(/\s+as\s+[\w<>[\]., |]+$/, '')
+      .replace(/^\(|\)$/g, (mark, at: number) => (at === 0 ? '' : mark));
+    const path = controlPath(text, draft);
+    const { name } = draft.form.member;
+    if (path !== undefined && (draft.controls.has(path) || draft.groups.has(path)))
+      draft.aliases.set(member.name, { field: path, member, controls: false });
+    else if (new RegExp(`^this\\.${name}\\.controls$`).test(text.replace(/\s/g, '')))
+      draft.aliases.set(member.name, { field: undefined, member, controls: true });
+  }
+}
+
+function returnedNode(member: Member): t.Node | undefined {
+  const { node } = member;
+  const strip = (value: t.Node | null | undefined): t.Node | undefined =>
+    t.isTSAsExpression(value) || t.isTSNonNullExpression(value) ? strip(value.expression) : (value ?? undefined);
+  if (t.isClassMethod(node) && node.kind === 'get') {
+    const [only] = node.body.body;
+    return node.body.body.length === 1 && t.isReturnStatement(only) ? strip(only.argument) : undefined;
+  }
+  return t.isClassProperty(node) ? strip(node.value) : undefined;
+}
+
+function reading(chain: Chain, draft: Draft, path?: NodePath): Reading {
+  const { script, template } = draft.site.component;
+  return {
+    chain,
+    where: path ? classSurrounding(path, draft.submits.methods) : chain.inEvent ? 'event' : 'render',
+    text: chain.file === script.file ? script.text : template.place.text,
+  };
+}
+
+function refer(draft: Draft, name: string, span: Span): void {
+  draft.references.set(name, [...(draft.references.get(name) ?? []), span]);
+}
+
+function isDeclaring(path: NodePath, draft: Draft): boolean {
+  const start = path.node.start ?? 0;
+  const spans = [
+    draft.form.assignment,
+    ...[...draft.aliases.values()].map(({ member }) => ({ start: member.node.start ?? 0, end: member.node.end ?? 0 })),
+  ];
+  return spans.some((span) => span && start >= span.start && start < span.end);
+}
+
+function memberUses(member: Member, draft: Draft): void {
+  const { script } = draft.site.component;
+  for (const path of member.references) {
+    const span = spanOfNode(script.file, path.node);
+    refer(draft, member.name, span);
+    if (isDeclaring(path, draft)) continue;
+    draft.uses.push(formUse(reading(classChain(script.file, path, member.name), draft, path), 1, fieldAt(draft)));
+  }
+  for (const path of member.aliases)
+    draft.unclear.push({
+      span: spanOfNode(script.file, path.node),
+      what: `const { ${member.name} } = this`,
+      why: 'the group is taken out of the component',
+    });
+}
+
+/** Links of a chain that name a field behind an alias of all controls: `f.town`, `f['town']`. */
+function aliasedField(
+  chain: Chain,
+  alias: { field: string | undefined; controls: boolean },
+  draft: Draft,
+): { field: string; count: number } | undefined {
+  if (!alias.controls) return alias.field === undefined ? undefined : { field: alias.field, count: 1 };
+  const key = chain.links[1];
+  return key && !key.call && draft.controls.has(key.key) ? { field: key.key, count: 2 } : undefined;
+}
+
+function aliasUses(alias: { field: string | undefined; member: Member; controls: boolean }, draft: Draft): void {
+  const { script } = draft.site.component;
+  for (const path of alias.member.references) {
+    const span = spanOfNode(script.file, path.node);
+    refer(draft, alias.member.name, span);
+    const chain = classChain(script.file, path, alias.member.name);
+    const found = aliasedField(chain, alias, draft);
+    if (found) draft.uses.push(controlOrGroupUse(reading(chain, draft, path), found, draft));
+    else draft.unclear.push({ span, what: alias.member.name, why: 'which control is meant is told only when it runs' });
+  }
+}
+
+function controlOrGroupUse(here: Reading, found: { field: string; count: number }, draft: Draft): Use {
+  if (draft.controls.has(found.field)) return controlUse(here, found.count, found.field);
+  return formUse(here, found.count, (names) => fieldAt(draft)([...found.field.split('.'), ...names]));
+}
+
+function templateUses(draft: Draft): void {
+  const { names, place } = draft.site.component.template;
+  const { site } = draft;
+  for (const name of names) {
+    if (name.variable) continue;
+    const chain = (): Chain => templateChain(name, place);
+    const alias = draft.aliases.get(name.name);
+    if (name.name === draft.form.member.name) {
+      refer(draft, name.name, spanIn(site, name));
+      if (isOwnBinding(name, draft)) continue;
+      const here = reading(chain(), draft);
+      draft.uses.push(formUse(here, 1, fieldAt(draft)));
+      if (here.chain.links.length === 1) followArgument(name, draft);
+    } else if (alias) {
+      refer(draft, name.name, spanIn(site, name));
+      if (isOwnBinding(name, draft)) continue;
+      const here = reading(chain(), draft);
+      const found = aliasedField(here.chain, alias, draft);
+      if (found) draft.uses.push(controlOrGroupUse(here, found, draft));
+      else
+        draft.unclear.push({
+          span: spanIn(site, name),
+          what: name.name,
+          why: 'which control is meant is told only when it runs',
+        });
+    }
+  }
+}
+
+function isOwnBinding(name: TemplateName, draft: Draft): boolean {
+  const { attribute, element } = name;
+  if (!attribute) return false;
+  return (element === draft.site.form && attribute.name === 'formGroup') || attribute.name === 'formControl';
+}
+
+function directiveUses(reference: string, draft: Draft): void {
+  const { names, place } = draft.site.component.template;
+  for (const name of names) {
+    if (name.name !== reference || !name.variable || variableNamed(reference, name.view) !== name.variable) continue;
+    refer(draft, reference, spanIn(draft.site, name));
+    const here = reading(templateChain(name, place), draft);
+    draft.uses.push(formUse(here, 1, fieldAt(draft)));
+    if (here.chain.links.length === 1) followArgument(name, draft);
+  }
+}
+
+/** The form handed to a method of the class: what the method does with it. */
+function followArgument(name: TemplateName, draft: Draft): void {
+  const { component } = draft.site;
+  const call = name.around[1] as unknown as { args?: unknown[]; receiver?: { name?: string } } | undefined;
+  const index = call?.args?.indexOf(name.around[0]) ?? -1;
+  const method = component.members.get(call?.receiver?.name ?? '');
+  if (index < 0 || method?.kind !== 'method') return;
+  const parameter = parameterReferences(method, index);
+  if (!parameter) return;
+  const argument = spanIn(draft.site, name);
+  const known = draft.given.find((one) => one.method === method.name && one.name === parameter.name);
+  if (known) {
+    known.argument.push(argument);
+    return;
+  }
+  draft.given.push({
+    method: method.name,
+    parameter: spanOfNode(component.script.file, parameter.node),
+    name: parameter.name,
+    argument: [argument],
+    of: undefined,
+  });
+  for (const path of parameter.references)
+    draft.uses.push(
+      formUse(reading(classChain(component.script.file, path, parameter.name), draft, path), 1, fieldAt(draft)),
+    );
+}
+
+function kindOf(element: TemplateElement | undefined, type: string | undefined): ValueKind {
+  const inputType = element ? plainText(element, 'type') : undefined;
+  if (inputType === 'checkbox') return 'boolean';
+  if (inputType === 'number' || inputType === 'range') return 'number';
+  if (inputType === 'radio') return 'choice';
+  if (inputType !== undefined && /^(date|time|datetime-local|month|week)$/.test(inputType)) return 'date';
+  if (inputType === 'file') return 'file';
+  if (element?.tag === 'select') return attributeOf(element, 'multiple') ? 'many choices' : 'choice';
+  if (type === 'boolean') return 'boolean';
+  return element && /^(input|textarea)$/.test(element.tag) ? 'text' : type === 'string' ? 'text' : 'other';
+}
+
+function fieldOf(path: string, control: BuiltControl, draft: Draft): Field {
+  const element = draft.bound.find(({ field }) => field === path)?.element;
+  const inferred = typeOfValue(control.initial);
+  const bare = control.type ?? inferred;
+  const type =
+    bare === undefined || control.nonNullable || /\bnull\b/.test(bare) || control.type !== undefined
+      ? bare
+      : `${bare} | null`;
+  const { script } = control;
+  const text = control.initial ? script.text.slice(control.initial.start ?? 0, control.initial.end ?? 0) : 'null';
+  return {
+    name: path,
+    kind: kindOf(element, bare),
+    role: 'field',
+    type: type ?? (text === 'null' ? undefined : type),
+    typeWritten: control.type !== undefined,
+    initial: {
+      code: control.initial ? { ...spanOfNode(script.file, control.initial), holes: [] } : undefined,
+      text,
+      when: 'constant',
+    },
+    commentsBefore: [],
+    commentBehind: undefined,
+    names: { value: path },
+    declared: spanOfNode(script.file, control.node),
+    resets: control.nonNullable ? 'initial' : 'null',
+  };
+}
+
+function groupsOf(draft: Draft): NonNullable<FormModel['template']>['groups'] {
+  const { site } = draft;
+  return site.elements.flatMap((element) => {
+    const attribute = attributeOf(element, 'formGroupName', 'plain');
+    if (!attribute?.value) return [];
+    return [
+      { name: attribute.value, attributes: [spanIn(site, attribute)], at: element.nameEnd, reference: undefined },
+    ];
+  });
+}
+
+function controlOf({ field, element, attribute }: BoundControl, draft: Draft): Control {
+  const { site } = draft;
+  const built = draft.controls.get(field);
+  const views = viewsBetween(element, site.form);
+  const odd = views.find(({ kind }) => kind !== 'condition');
+  if (odd && plainText(element, 'type') !== 'radio')
+    draft.unclear.push({
+      span: attribute,
+      what: field,
+      why: 'the control is shown in a part of the template that is repeated or comes and goes',
+    });
+  const alias = [...draft.aliases].find(([, one]) => one.field === field)?.[0];
+  return {
+    ...controlFacts(site, element),
+    field,
+    wayIn: undefined,
+    shows: 'formControlName',
+    changes: eventOf(element),
+    binding: {
+      attributes: [attribute],
+      at: element.nameEnd,
+      name: plainText(element, 'name'),
+      updateOn: built?.updateOn,
+      disabled: built?.disabled ? { span: attribute, text: 'true', constant: true } : undefined,
+      changed: [],
+      reference: alias,
+      shownWhen: undefined,
+      standalone: false,
+      rows: undefined,
+      event: eventOf(element),
+    },
+  };
+}
+
+function rulesOf(draft: Draft): Rule[] {
+  const rules: Rule[] = [];
+  for (const [path, control] of draft.controls) {
+    const alias = [...draft.aliases].find(([, one]) => one.field === path)?.[0];
+    for (const { constraint, start, end } of control.rules) {
+      const key = constraint.kind === 'required-true' ? 'required' : constraint.kind.replace('-', '');
+      rules.push({
+        fields: [path],
+        kind: ruleKindOf(constraint),
+        condition: conditionOf(constraint),
+        message: messagesFor(draft.site, key, alias ?? path.split('.').at(-1)),
+        moment: control.updateOn ?? 'change',
+        stated: 'angular-validators',
+        span: { file: control.script.file, start, end },
+        constraint,
+      });
+    }
+  }
+  for (const [path, group] of draft.groups) {
+    for (const { constraint, start, end } of group.rules) {
+      const inside = [...draft.controls.keys()].filter((name) => path === '' || name.startsWith(`${path}.`));
+      rules.push({
+        fields: inside,
+        kind: 'custom',
+        condition: conditionOf(constraint),
+        message: undefined,
+        moment: 'change',
+        stated: 'angular-validators',
+        span: { file: group.script.file, start, end },
+        constraint,
+        of: path,
+      });
+    }
+  }
+  return rules;
+}
+
+function declarationsOf(draft: Draft): FormModel['declarations'] {
+  const { script } = draft.site.component;
+  const own = {
+    role: 'state' as const,
+    span: spanOfNode(script.file, draft.form.member.node),
+    what: `member ${draft.form.member.name}`,
+  };
+  const built = draft.form.assignment
+    ? [
+        {
+          role: 'support' as const,
+          span: { file: script.file, ...draft.form.assignment },
+          what: `the statement that builds ${draft.form.member.name}`,
+        },
+      ]
+    : [];
+  const aliases = [...draft.aliases].map(([name, { member }]) => ({
+    role: 'support' as const,
+    span: spanOfNode(script.file, member.node),
+    what: `member ${name}`,
+  }));
+  return [own, ...built, ...aliases];
+}

@@ -1,0 +1,229 @@
+import type { AskUse, Code, NewValue, ReadAllUse, ResetUse, SetAllUse, Surrounding, Use } from '../form/model.js';
+import type { Chain, Link } from './chains.js';
+import { codeOf } from './class-reading.js';
+
+/** What a chain's reader knows of its surroundings. */
+export interface Reading {
+  chain: Chain;
+  where: Surrounding;
+  /** Text of the chain's file. */
+  text: string;
+}
+
+function lastEnd(chain: Chain, count: number): number {
+  return chain.links[count - 1]?.end ?? chain.start;
+}
+
+/** The whole of an update with everything around it that goes with it. */
+function updated({
+  chain,
+}: Reading):
+  | { value: NewValue; span: { start: number; end: number }; statement: { start: number; end: number } | undefined }
+  | undefined {
+  const { ending } = chain;
+  if (ending.kind === 'stepped') {
+    const code = codeOf(chain.file, { start: ending.whole.end, end: ending.whole.end });
+    return {
+      value: { kind: 'value', code: { ...code, holes: [] }, operator: ending.operator === '++' ? '+ 1' : '- 1' },
+      span: ending.whole,
+      statement: ending.statement,
+    };
+  }
+  if (ending.kind !== 'assigned') return undefined;
+  const operator = ending.operator === '=' ? undefined : ending.operator.slice(0, -1);
+  return {
+    value: { kind: 'value', code: codeOf(chain.file, ending.value), ...(operator === undefined ? {} : { operator }) },
+    span: ending.whole,
+    statement: ending.statement,
+  };
+}
+
+/**
+ * A read or an update of one field: the first `count` links of the chain spell it.
+ */
+export function fieldUse(reading: Reading, field: string, count: number): Use {
+  const { chain, where } = reading;
+  const whole = count === chain.links.length;
+  const update = whole ? updated(reading) : undefined;
+  if (update) return setUse(reading, field, update.value, update.span, update.statement);
+  const { ending } = chain;
+  return {
+    kind: 'read',
+    field,
+    key: whole && ending.kind === 'shorthand' ? ending.key : undefined,
+    where,
+    span: { file: chain.file, start: chain.start, end: lastEnd(chain, count) },
+  };
+}
+
+/** A change of one field. */
+export function setUse(
+  { chain, where }: Reading,
+  field: string,
+  value: NewValue,
+  span: { start: number; end: number },
+  statement: { start: number; end: number } | undefined,
+): Use {
+  return {
+    kind: 'set',
+    assignments: [{ field, value }],
+    resetsAll: false,
+    statement: statement && { file: chain.file, ...statement },
+    arrowBody: false,
+    fresh: true,
+    repeats: false,
+    called: undefined,
+    where,
+    span: { file: chain.file, start: span.start, end: span.end },
+  };
+}
+
+/** A read or a replacement of all values: the first `count` links of the chain stand for them. */
+export function allUse(reading: Reading, count: number, what: 'held' | 'shown'): ReadAllUse | SetAllUse {
+  const { chain, where } = reading;
+  const whole = count === chain.links.length;
+  const { ending } = chain;
+  if (whole && ending.kind === 'assigned' && ending.operator === '=')
+    return {
+      kind: 'set-all',
+      code: codeOf(chain.file, ending.value),
+      merge: false,
+      where,
+      span: { file: chain.file, ...ending.whole },
+    };
+  const spread = whole && ending.kind === 'spread';
+  const place = spread && ending.object ? ending.object : { start: chain.start, end: lastEnd(chain, count) };
+  return {
+    kind: 'read-all',
+    what,
+    ...(spread && !ending.object ? { spread: true } : {}),
+    ...(whole && ending.kind === 'shorthand' ? { key: ending.key } : {}),
+    where,
+    span: { file: chain.file, start: place.start, end: place.end },
+  };
+}
+
+/** A call of the form or of a field that gives it values: its last link is the call. */
+export function callUse(
+  { chain, where }: Reading,
+  link: Link,
+  make: (
+    values: Code | undefined,
+  ) => { kind: 'reset'; of: string | undefined; clearsSubmitted: boolean } | { kind: 'set-all'; merge: boolean },
+): ResetUse | SetAllUse {
+  const first = link.call?.arguments[0];
+  const last = link.call?.arguments.at(-1);
+  const values = first && last ? codeOf(chain.file, first) : undefined;
+  const made = make(values);
+  const span = { file: chain.file, start: chain.start, end: link.end };
+  if (made.kind === 'reset') return { ...made, values, where, span };
+  return { ...made, code: values ?? codeOf(chain.file, { start: link.end, end: link.end }), where, span };
+}
+
+/** Asks the object that the first `count` links stand for. */
+export function askUse({ chain, where, text }: Reading, count: number, of: string | undefined): AskUse {
+  const end = lastEnd(chain, count);
+  const next = chain.links[count];
+  const between = next
+    ? (/^\s*!?\s*(\?\.|\.)?/.exec(text.slice(end))?.[0] ?? '')
+    : (/^!/.exec(text.slice(end))?.[0] ?? '');
+  return {
+    kind: 'ask',
+    of,
+    member: next?.key,
+    named: count === 1 && chain.links[0]?.call === undefined ? chain.links[0]?.key : undefined,
+    joint: !next ? '' : between.includes('?.') ? '?.' : between.includes('.') ? '.' : '',
+    inTemplate: chain.inTemplate,
+    where,
+    span: { file: chain.file, start: chain.start, end: end + between.length },
+  };
+}
+
+/**
+ * What is asked of a control's object: its value is read or set, it is reset, or it tells its status.
+ * @param count how many links stand for the object
+ */
+export function controlUse(reading: Reading, count: number, field: string): Use {
+  const { chain } = reading;
+  const next = chain.links[count];
+  const last = count + 1 === chain.links.length;
+  const name = next?.key;
+  if (next && !next.call && /^(value|viewModel)$/.test(name ?? '')) return fieldUse(reading, field, count + 1);
+  if (next?.call && name === 'getRawValue') return fieldUse(reading, field, count + 1);
+  const [only, ...more] = next?.call?.arguments ?? [];
+  if (next?.call && /^(setValue|patchValue)$/.test(name ?? '') && only && !more.length) {
+    const statement = last && chain.ending.kind === 'statement' ? chain.ending.statement : undefined;
+    const span = { start: chain.start, end: next.end };
+    return setUse(reading, field, { kind: 'value', code: codeOf(chain.file, only) }, span, statement);
+  }
+  if (next?.call && name === 'reset' && !more.length)
+    return callUse(reading, next, () => ({ kind: 'reset', of: field, clearsSubmitted: false }));
+  return askUse(reading, count, field);
+}
+
+/**
+ * What is asked of the form's object: values, one of its fields, a reset, or its status.
+ * @param count how many links stand for the object
+ * @param fieldAt the field or group of fields under some names, one after the other
+ */
+export function formUse(
+  reading: Reading,
+  count: number,
+  fieldAt: (names: readonly string[]) => { name: string; group: boolean } | undefined,
+): Use {
+  const { chain } = reading;
+  let at = count;
+  let path: string[] = [];
+  let found: { name: string; group: boolean } | undefined;
+  for (;;) {
+    const link = chain.links[at];
+    if (!link) break;
+    if (
+      !found &&
+      !link.call &&
+      /^(form|control|formDirective)$/.test(link.key) &&
+      !fieldAt([link.key]) &&
+      path.length === 0
+    ) {
+      at += 1;
+      continue;
+    }
+    const name =
+      link.call && link.key === 'get'
+        ? link.call.texts[0]
+        : !link.call && link.key === 'controls'
+          ? chain.links[at + 1]?.key
+          : undefined;
+    if (name === undefined || name === '') break;
+    const names = [...path, ...name.split('.')];
+    const inner = fieldAt(names);
+    if (!inner) break;
+    found = inner;
+    path = names;
+    at += link.key === 'controls' ? 2 : 1;
+    if (!found.group) return controlUse(reading, at, found.name);
+  }
+  const next = chain.links[at];
+  const valued = next && (next.key === 'value' ? !next.call : next.key === 'getRawValue' && next.call !== undefined);
+  if (valued) {
+    const rest = chain.links.slice(at + 1);
+    for (let length = rest.length; length > 0; length--) {
+      const names = rest.slice(0, length).map(({ key }) => key);
+      const field = rest.slice(0, length).every(({ computed }) => !computed) ? fieldAt([...path, ...names]) : undefined;
+      if (field && !field.group && !rest.slice(0, length - 1).some(({ call }) => call) && !rest[length - 1]?.call)
+        return fieldUse(reading, field.name, at + 1 + length);
+    }
+    if (!found) return allUse(reading, at + 1, next.key === 'value' ? 'shown' : 'held');
+  }
+  if (!found && next?.call && next.call.arguments.length <= 1) {
+    if (next.key === 'setValue' || next.key === 'patchValue')
+      return callUse(reading, next, () => ({ kind: 'set-all', merge: next.key === 'patchValue' }));
+    if (next.key === 'reset' || next.key === 'resetForm')
+      return callUse(reading, next, () => ({
+        kind: 'reset',
+        of: undefined,
+        clearsSubmitted: next.key === 'resetForm',
+      }));
+  }
+  return askUse(reading, at, found?.name);
+}

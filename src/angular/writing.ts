@@ -1,0 +1,231 @@
+import * as t from '@babel/types';
+import type { RewritePlan } from '../form/ledger.js';
+import type { Field, FormModel, Span } from '../form/model.js';
+import type { WriteContext } from '../form/writing.js';
+import { applyEdits, type Edit } from '../source/edits.js';
+import { wholeLines } from '../source/removal.js';
+import type { Script } from '../source/script.js';
+import { indentAt, quoted, styleOf } from '../source/style.js';
+import type { AngularComponent, Member } from './component.js';
+
+export type FileEdit = RewritePlan['edits'][number];
+
+function withoutComments(text: string): string {
+  return text.replace(/\/\*[\s\S]*?\*\//g, '').replace(/\/\/[^\n]*/g, '');
+}
+
+function importsOf(script: Script): t.ImportDeclaration[] {
+  return script.ast.program.body.filter((node) => t.isImportDeclaration(node));
+}
+
+function mentions(text: string, name: string): number {
+  return text.match(new RegExp(`(?<![\\w$.'"\`-])${name}\\b`, 'g'))?.length ?? 0;
+}
+
+function bodyText(text: string, imports: readonly t.ImportDeclaration[]): string {
+  const edits = imports.map((node) => ({ start: node.start ?? 0, end: node.end ?? 0, text: '' }));
+  return withoutComments(applyEdits(text, edits));
+}
+
+/**
+ * The edits of a script's imports that its other edits make necessary: names that came are added, names that nothing
+ * uses any more go.
+ * @param edits the other edits of the file
+ * @param wanted names by the package or file they come from
+ */
+export function importEdits(script: Script, edits: readonly Edit[], wanted: Record<string, readonly string[]>): Edit[] {
+  const declarations = importsOf(script);
+  const before = bodyText(script.text, declarations);
+  const spans = declarations.map((node) => ({ start: node.start ?? 0, end: node.end ?? 0, text: '' }));
+  const result = withoutComments(applyEdits(script.text, [...edits, ...spans]));
+  const style = styleOf(script.text);
+  const made: Edit[] = [];
+  const imported = new Set(declarations.flatMap((node) => node.specifiers.map(({ local }) => local.name)));
+  const coming = new Map<string, string[]>();
+  for (const [source, names] of Object.entries(wanted)) {
+    const fresh = names.filter((name) => !imported.has(name) && mentions(result, name) > 0);
+    if (fresh.length) coming.set(source, fresh);
+  }
+  const gone = (name: string): boolean => mentions(before, name) > 0 && mentions(result, name) === 0;
+  let anchor = 0;
+  for (const node of declarations) {
+    const named = node.specifiers.filter((specifier) => t.isImportSpecifier(specifier));
+    const add = named.length && node.importKind !== 'type' ? (coming.get(node.source.value) ?? []) : [];
+    const left = node.specifiers.filter(({ local }) => !gone(local.name));
+    anchor = node.end ?? 0;
+    if (!add.length && left.length === node.specifiers.length) continue;
+    coming.delete(node.source.value);
+    if (!left.length && !add.length) {
+      const lines = wholeLines(script.text, { start: node.start ?? 0, end: node.end ?? 0 });
+      made.push({ ...lines, text: '' });
+      continue;
+    }
+    made.push(...specifierEdits(script, named, gone, add));
+  }
+  for (const [source, names] of coming) {
+    const line = `import { ${names.join(', ')} } from ${quoted(source, style)}${style.semicolon}`;
+    made.push({
+      start: anchor,
+      end: anchor,
+      text: anchor === 0 ? `${line}${style.newline}` : `${style.newline}${line}`,
+    });
+  }
+  return made;
+}
+
+function specifierEdits(
+  script: Script,
+  named: readonly t.ImportSpecifier[],
+  gone: (name: string) => boolean,
+  add: readonly string[],
+): Edit[] {
+  const [first] = named;
+  const last = named.at(-1);
+  if (!first || !last) return [];
+  const waiting = [...add];
+  const parts = named.flatMap((specifier) => {
+    const text = script.text.slice(specifier.start ?? 0, specifier.end ?? 0);
+    if (!gone(specifier.local.name)) return [text];
+    const next = waiting.shift();
+    return next === undefined ? [] : [next];
+  });
+  const names = [...parts, ...waiting];
+  const sorted = (list: readonly string[]): boolean =>
+    list.every((name, index) => index === 0 || (list[index - 1] ?? '') <= name);
+  if (sorted(named.map(({ local }) => local.name))) names.sort();
+  const second = named[1];
+  const joint = second ? script.text.slice(first.end ?? 0, second.start ?? 0) : ', ';
+  return [{ start: first.start ?? 0, end: last.end ?? 0, text: names.join(joint) }];
+}
+
+/** The edits that put one forms module in the place of another in a component's or a module's `imports`. */
+export function moduleEdits(
+  component: AngularComponent,
+  from: string,
+  to: string,
+  keepsOld: boolean,
+): { file: string; script: Script; edits: Edit[] } | undefined {
+  const { home } = component;
+  if (!home) return undefined;
+  const { script, list, metadata } = home;
+  const style = styleOf(script.text);
+  const done = (edits: Edit[]): { file: string; script: Script; edits: Edit[] } => ({
+    file: script.file,
+    script,
+    edits,
+  });
+  if (!list) {
+    const [first] = metadata.properties;
+    const start = first?.start ?? 0;
+    const indent = indentAt(script.text, start);
+    const alone = script.text.slice(script.lines.lineStart(start), start).trim() === '';
+    return first
+      ? done([{ start, end: start, text: `imports: [${to}],${alone ? style.newline + indent : ' '}` }])
+      : done([]);
+  }
+  const named = (name: string): t.Node | undefined =>
+    list.elements.find((element) => t.isIdentifier(element, { name })) ?? undefined;
+  const old = named(from);
+  if (named(to)) return done(old && !keepsOld ? [elementRemoval(list, old)] : []);
+  if (old && !keepsOld) return done([{ start: old.start ?? 0, end: old.end ?? 0, text: to }]);
+  const last = old ?? list.elements.at(-1);
+  if (!last) return done([{ start: (list.start ?? 0) + 1, end: (list.start ?? 0) + 1, text: to }]);
+  const index = list.elements.indexOf(last as t.Expression);
+  const next = list.elements[index + 1];
+  const previous = list.elements[index - 1];
+  const joint = next
+    ? script.text.slice(last.end ?? 0, next.start ?? 0)
+    : previous
+      ? script.text.slice(previous.end ?? 0, last.start ?? 0)
+      : ', ';
+  return done([{ start: last.end ?? 0, end: last.end ?? 0, text: joint + to }]);
+}
+
+function elementRemoval(list: t.ArrayExpression, node: t.Node): Edit {
+  const index = list.elements.indexOf(node as t.Expression);
+  const next = list.elements[index + 1];
+  const previous = list.elements[index - 1];
+  if (next) return { start: node.start ?? 0, end: next.start ?? 0, text: '' };
+  return { start: previous?.end ?? node.start ?? 0, end: node.end ?? 0, text: '' };
+}
+
+/** Takes an attribute away with the white space before it. */
+export function attributeRemoval(text: string, span: Span, base = 0): FileEdit {
+  let { start } = span;
+  while (start > base && /\s/.test(text[start - 1] ?? '')) start--;
+  return { file: span.file, start, end: span.end, text: '' };
+}
+
+/** A member's own lines, with the comments and decorators that stand with it. */
+export function memberRemoval(script: Script, member: Member): Edit {
+  const start = member.node.start ?? 0;
+  const decorators = 'decorators' in member.node ? (member.node.decorators ?? []) : [];
+  const first = Math.min(start, ...decorators.map((decorator) => decorator.start ?? start));
+  return { ...wholeLines(script.text, { start: first, end: member.node.end ?? 0 }), text: '' };
+}
+
+/** Comments inside a stretch of a script, as texts with their places. */
+export function commentsIn(
+  script: Script,
+  span: { start: number; end: number },
+): { text: string; start: number; end: number }[] {
+  return (script.ast.comments ?? [])
+    .filter((comment) => (comment.start ?? 0) >= span.start && (comment.end ?? 0) <= span.end)
+    .map((comment) => ({
+      text: script.text.slice(comment.start ?? 0, comment.end ?? 0),
+      start: comment.start ?? 0,
+      end: comment.end ?? 0,
+    }));
+}
+
+/** Offset behind the last property of a class, where methods may begin; and whether properties stand there at all. */
+export function behindProperties(component: AngularComponent): number {
+  const { body } = component.path.node;
+  const last = body.body.filter((member) => t.isClassProperty(member)).at(-1);
+  return last?.end ?? (body.start ?? 0) + 1;
+}
+
+/** The white space before the members of a class. */
+export function memberIndent(component: AngularComponent): string {
+  const { script, path } = component;
+  const [first] = path.node.body.body;
+  return first
+    ? indentAt(script.text, first.start ?? 0)
+    : indentAt(script.text, path.node.start ?? 0) + styleOf(script.text).indent;
+}
+
+/** Groups fields by their first key: `address.town` stands in the group `address`. */
+export interface FieldTree {
+  field: Field | undefined;
+  children: Map<string, FieldTree>;
+}
+
+/** @param fields fields with paths */
+export function fieldTree(fields: readonly Field[]): FieldTree {
+  const root: FieldTree = { field: undefined, children: new Map() };
+  for (const field of fields) {
+    let at = root;
+    for (const key of field.name.split('.')) {
+      const next = at.children.get(key) ?? { field: undefined, children: new Map<string, FieldTree>() };
+      at.children.set(key, next);
+      at = next;
+    }
+    at.field = field;
+  }
+  return root;
+}
+
+/** A key as it stands in an object literal. */
+export function keyText(key: string, context: WriteContext): string {
+  return /^[A-Za-z_$][\w$]*$/.test(key) ? key : quoted(key, context.style);
+}
+
+/** Access to a key: `.town` or `['home-town']`. */
+export function accessText(key: string): string {
+  return /^[A-Za-z_$][\w$]*$/.test(key) ? `.${key}` : `['${key}']`;
+}
+
+/** The form's element, controls' elements and the rest as places of the ledger. */
+export function controlSpan(model: FormModel, field: string): Span {
+  return model.controls.find((control) => control.field === field)?.span ?? model.span;
+}

@@ -1,0 +1,28 @@
+import type { Script } from '../source/script.js';
+import type { TextStyle } from '../source/style.js';
+import type { LedgerEntry, RewritePlan } from './ledger.js';
+import type { FormModel } from './model.js';
+
+/** What a writer is given besides the model. */
+export interface WriteContext {
+  /** A script of the form, parsed. */
+  script(file: string): Script;
+  /** Text of any file of the form, templates included. */
+  text(file: string): string;
+  style: TextStyle;
+  /** A name that stands nowhere in the files of the form: the wished one, or one like it. Each answer is given once. */
+  freeName(wished: string, ...others: string[]): string;
+}
+
+/** Turns a form model into edits and the account of them. */
+export type Writer = (model: FormModel, context: WriteContext) => RewritePlan;
+
+/** A plan that changes nothing, because places are left by hand. */
+export function leftByHand(ledger: LedgerEntry[]): RewritePlan {
+  return { edits: [], creates: [], deletes: [], dependencies: [], ledger };
+}
+
+/** What the reader could not understand, as entries left by hand. */
+export function unclearEntries(model: FormModel): LedgerEntry[] {
+  return model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
+}

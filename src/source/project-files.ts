@@ -1,0 +1,34 @@
+import path from 'node:path';
+import { parseScript, type Script } from './script.js';
+import type { Workspace } from './workspace.js';
+
+const endings = ['', '.tsx', '.ts', '.jsx', '.js', '.mjs', '/index.tsx', '/index.ts', '/index.jsx', '/index.js'];
+
+/** Parses another file of the project; undefined where there is none or it does not parse. */
+export type LoadScript = (from: string, specifier: string) => Script | undefined;
+
+/** The file a relative import leads to; an ending `.js` may stand for a TypeScript file. */
+export function importedFile(workspace: Workspace, from: string, specifier: string): string | undefined {
+  if (!specifier.startsWith('.')) return undefined;
+  const base = path.resolve(path.dirname(from), specifier);
+  const bases = [base, base.replace(/\.jsx?$/, '')];
+  for (const candidate of bases.flatMap((one) => endings.map((ending) => one + ending))) {
+    if (/\.[cm]?[jt]sx?$/.test(candidate) && workspace.exists(candidate)) return candidate;
+  }
+  return undefined;
+}
+
+/** Loads files of a workspace, each once. */
+export function loadingFrom(workspace: Workspace): LoadScript {
+  const loaded = new Map<string, Script | undefined>();
+  return (from, specifier) => {
+    const file = importedFile(workspace, from, specifier);
+    if (file === undefined) return undefined;
+    if (!loaded.has(file)) {
+      const read = workspace.read(file);
+      const parsed = read.ok ? parseScript(file, read.text) : undefined;
+      loaded.set(file, parsed?.ok ? parsed.script : undefined);
+    }
+    return loaded.get(file);
+  };
+}
