@@ -164,6 +164,15 @@ export function initialObject(
     }
     return { parts, known: true };
   }
+  const made = returnedObject(component, value, load);
+  if (made) {
+    for (const [name, part] of typedParts(made.type, load)) if (!parts.has(name)) parts.set(name, part);
+    const whole = made.object.properties.every((property) => t.isObjectProperty(property) && !property.computed);
+    for (const property of made.object.properties)
+      if (t.isObjectProperty(property) && t.isIdentifier(property.key) && t.isExpression(property.value))
+        put(property.key.name, bare(property.value), made.script);
+    return { parts, known: whole };
+  }
   if (t.isIdentifier(value)) {
     const found = declarationNamed(value.name, script, load);
     if (found && t.isVariableDeclarator(found.node) && t.isObjectExpression(found.node.init)) {
@@ -179,6 +188,40 @@ export function initialObject(
   }
   if (t.isObjectExpression(value)) return { parts, known: true };
   return { parts, known: false };
+}
+
+/** The object that a method of the class or a function gives, where it does nothing but give one. */
+function returnedObject(
+  { members, script }: AngularComponent,
+  value: t.Expression,
+  load: LoadScript,
+): { object: t.ObjectExpression; script: Script; type: TypeInFile | undefined } | undefined {
+  if (!t.isCallExpression(value) || value.arguments.length) return undefined;
+  const { callee } = value;
+  const own =
+    t.isMemberExpression(callee) && t.isThisExpression(callee.object) && t.isIdentifier(callee.property)
+      ? members.get(callee.property.name)?.node
+      : undefined;
+  const found = t.isIdentifier(callee) ? declarationNamed(callee.name, script, load) : undefined;
+  const from = own ? script : (found?.script ?? script);
+  const fn = own ?? (t.isVariableDeclarator(found?.node) ? found.node.init : found?.node);
+  if (
+    !t.isClassMethod(fn) &&
+    !t.isFunctionDeclaration(fn) &&
+    !t.isArrowFunctionExpression(fn) &&
+    !t.isFunctionExpression(fn)
+  )
+    return undefined;
+  const only = t.isBlockStatement(fn.body) ? fn.body.body[0] : undefined;
+  const given = t.isBlockStatement(fn.body)
+    ? fn.body.body.length === 1 && t.isReturnStatement(only)
+      ? only.argument
+      : undefined
+    : fn.body;
+  const object = given && t.isExpression(given) ? bare(given) : undefined;
+  if (!t.isObjectExpression(object) || fn.params.length) return undefined;
+  const type = t.isTSTypeAnnotation(fn.returnType) ? { node: fn.returnType.typeAnnotation, script: from } : undefined;
+  return { object, script: from, type };
 }
 
 /** The part of an object at a path of keys. */

@@ -8,6 +8,8 @@ export interface Reading {
   where: Surrounding;
   /** Text of the chain's file. */
   text: string;
+  /** Values of controls may be typed as missing; a `!` behind them says that they are not. */
+  valuesMayMiss?: boolean;
 }
 
 function lastEnd(chain: Chain, count: number): number {
@@ -52,8 +54,12 @@ export function fieldUse(reading: Reading, field: string, count: number): Use {
     field,
     key: whole && ending.kind === 'shorthand' ? ending.key : undefined,
     where,
-    span: { file: chain.file, start: chain.start, end: lastEnd(chain, count) },
+    span: { file: chain.file, start: chain.start, end: behindBang(reading, lastEnd(chain, count)) },
   };
+}
+
+function behindBang({ text, valuesMayMiss }: Reading, end: number): number {
+  return valuesMayMiss === true && /^!(?!=)/.test(text.slice(end, end + 2)) ? end + 1 : end;
 }
 
 /** A change of one field. */
@@ -139,6 +145,16 @@ export function askUse({ chain, where, text }: Reading, count: number, of: strin
   };
 }
 
+/** Code that follows changes of a form or a field: the chain goes on with `.valueChanges.subscribe(…)`. */
+function watchUse({ chain, where }: Reading, count: number, of: string | undefined): Use | undefined {
+  const [changes, subscribe] = [chain.links[count], chain.links[count + 1]];
+  const [callback, ...more] = subscribe?.call?.arguments ?? [];
+  if (changes?.key !== 'valueChanges' || subscribe?.key !== 'subscribe' || !callback || more.length) return undefined;
+  if (chain.ending.kind !== 'statement' || chain.links.length !== count + 2) return undefined;
+  const statement = { file: chain.file, ...chain.ending.statement };
+  return { kind: 'watch', of, code: codeOf(chain.file, callback), statement, where, span: statement };
+}
+
 /**
  * What is asked of a control's object: its value is read or set, it is reset, or it tells its status.
  * @param count how many links stand for the object
@@ -151,14 +167,23 @@ export function controlUse(reading: Reading, count: number, field: string): Use 
   if (next && !next.call && /^(value|viewModel)$/.test(name ?? '')) return fieldUse(reading, field, count + 1);
   if (next?.call && name === 'getRawValue') return fieldUse(reading, field, count + 1);
   const [only, ...more] = next?.call?.arguments ?? [];
-  if (next?.call && /^(setValue|patchValue)$/.test(name ?? '') && only && !more.length) {
+  const [option] = more;
+  const quiet =
+    option !== undefined && /^\{\s*emitEvent:\s*false\s*\}$/.test(reading.text.slice(option.start, option.end));
+  if (
+    next?.call &&
+    /^(setValue|patchValue)$/.test(name ?? '') &&
+    only &&
+    (!more.length || (quiet && more.length === 1))
+  ) {
     const statement = last && chain.ending.kind === 'statement' ? chain.ending.statement : undefined;
     const span = { start: chain.start, end: next.end };
-    return setUse(reading, field, { kind: 'value', code: codeOf(chain.file, only) }, span, statement);
+    const set = setUse(reading, field, { kind: 'value', code: codeOf(chain.file, only) }, span, statement);
+    return quiet && set.kind === 'set' ? { ...set, quiet } : set;
   }
   if (next?.call && name === 'reset' && !more.length)
     return callUse(reading, next, () => ({ kind: 'reset', of: field, clearsSubmitted: false }));
-  return askUse(reading, count, field);
+  return watchUse(reading, count, field) ?? askUse(reading, count, field);
 }
 
 /**
@@ -225,5 +250,5 @@ export function formUse(
         clearsSubmitted: next.key === 'resetForm',
       }));
   }
-  return askUse(reading, at, found?.name);
+  return watchUse(reading, at, found?.name) ?? askUse(reading, at, found?.name);
 }

@@ -11,7 +11,11 @@ import type { AngularComponent, Member } from './component.js';
 export type FileEdit = RewritePlan['edits'][number];
 
 function withoutComments(text: string): string {
-  return text.replace(/\/\*[\s\S]*?\*\//g, '').replace(/\/\/[^\n]*/g, '');
+  // what an inline template says is no code of the script
+  return text
+    .replace(/`(?:[^`\\$]|\\.|\$(?!\{))*`/g, '``')
+    .replace(/\/\*[\s\S]*?\*\//g, '')
+    .replace(/\/\/[^\n]*/g, '');
 }
 
 function importsOf(script: Script): t.ImportDeclaration[] {
@@ -71,6 +75,21 @@ export function importEdits(script: Script, edits: readonly Edit[], wanted: Reco
     });
   }
   return made;
+}
+
+/** Types and classes that only the old approach needed: nothing of the result speaks of them. */
+export function spareDeclarations(script: Script, edits: readonly Edit[]): Edit[] {
+  const result = withoutComments(applyEdits(script.text, edits));
+  const before = withoutComments(script.text);
+  return script.ast.program.body.flatMap((node) => {
+    const named =
+      t.isTSInterfaceDeclaration(node) || t.isTSTypeAliasDeclaration(node) || t.isClassDeclaration(node)
+        ? node.id?.name
+        : undefined;
+    if (named === undefined || (t.isClassDeclaration(node) && node.decorators?.length)) return [];
+    if (mentions(before, named) < 2 || mentions(result, named) > 1) return [];
+    return [{ ...wholeLines(script.text, { start: node.start ?? 0, end: node.end ?? 0 }), text: '' }];
+  });
 }
 
 function specifierEdits(
@@ -157,7 +176,7 @@ export function attributeRemoval(text: string, span: Span, base = 0): FileEdit {
 }
 
 /** A member's own lines, with the comments and decorators that stand with it. */
-export function memberRemoval(script: Script, member: Member): Edit {
+export function memberRemoval(script: Script, member: Pick<Member, 'node'>): Edit {
   const start = member.node.start ?? 0;
   const decorators = 'decorators' in member.node ? (member.node.decorators ?? []) : [];
   const first = Math.min(start, ...decorators.map((decorator) => decorator.start ?? start));

@@ -178,6 +178,8 @@ export interface SetUse extends UseBase {
   fresh: boolean;
   /** The same change may come again without an end if setting an equal value renders again. */
   repeats: boolean;
+  /** Nobody who follows the field is told. */
+  quiet?: boolean;
   /** What the author called this change: the name of the function that makes it, or of the action. */
   called: string | undefined;
 }
@@ -253,8 +255,28 @@ export interface AskUse extends UseBase {
   inTemplate: boolean;
 }
 
+/** Code that runs whenever a field changes: `town.valueChanges.subscribe((town) => …)`. */
+export interface WatchUse extends UseBase {
+  kind: 'watch';
+  /** The field; undefined for the whole form. */
+  of: string | undefined;
+  /** The function that runs, as source text. */
+  code: Code;
+  statement: Span;
+}
+
 export type Use =
-  ReadUse | ReadAllUse | SetUse | SetNamedUse | MadeHandlerUse | HandOnUse | DependUse | SetAllUse | ResetUse | AskUse;
+  | ReadUse
+  | ReadAllUse
+  | SetUse
+  | SetNamedUse
+  | MadeHandlerUse
+  | HandOnUse
+  | DependUse
+  | SetAllUse
+  | ResetUse
+  | AskUse
+  | WatchUse;
 
 /** What a rule asks for, in a form that every way of stating rules can write. Values are source text. */
 export type Constraint =
@@ -346,6 +368,8 @@ export interface TemplateForm {
   reference: string | undefined;
   /** The class's own name for the form, where it has one. */
   member: string | undefined;
+  /** Member of the class that asks the template for the form. */
+  query?: string | undefined;
   /** Methods whose parameter is the form, or the control of a field: name of the method and of the parameter. */
   given: { method: string; parameter: Span; name: string; argument: Span[]; of: string | undefined }[];
   /** When all of its fields take what was typed. */

@@ -9,6 +9,8 @@ export interface WriteContext {
   script(file: string): Script;
   /** Text of any file of the form, templates included. */
   text(file: string): string;
+  /** Whether a file is there. */
+  exists(file: string): boolean;
   style: TextStyle;
   /** A name that stands nowhere in the files of the form: the wished one, or one like it. Each answer is given once. */
   freeName(wished: string, ...others: string[]): string;

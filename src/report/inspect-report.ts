@@ -62,6 +62,7 @@ function fieldsIn(use: Use): string[] {
       return use.choices.map(({ field }) => field);
     case 'reset':
     case 'ask':
+    case 'watch':
       return use.of === undefined ? [] : [use.of];
     case 'read-all':
     case 'set-all':
@@ -85,6 +86,7 @@ const verbs: Record<Use['kind'], string> = {
   'set-all': 'all values set',
   reset: 'reset',
   ask: 'status',
+  watch: 'watched',
 };
 
 function controlWords(control: Control): string {

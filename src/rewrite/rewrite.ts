@@ -163,6 +163,7 @@ async function rewriteOne(
   const plan = write(model, {
     script: sources.script,
     text: sources.text,
+    exists: (file) => workspace.exists(file),
     style: styleOf(read.script.text),
     freeName: freeNames(model.files.map(sources.text)),
   });

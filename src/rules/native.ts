@@ -104,7 +104,7 @@ function escaped(text: string): string {
  */
 export function attributeText(
   constraint: Constraint,
-  control: { type: string | undefined },
+  control: { type: string | undefined; limitsTyping: boolean },
   inTemplate: (expression: string) => string | undefined,
 ): string | undefined {
   const valued = (name: string, expression: string): string | undefined => {
@@ -126,7 +126,8 @@ export function attributeText(
     case 'min-length':
       return valued('minlength', constraint.value);
     case 'max-length':
-      return valued('maxlength', constraint.value);
+      // the attribute would keep a person from typing what the rule only complains about
+      return control.limitsTyping ? valued('maxlength', constraint.value) : undefined;
     case 'pattern':
       return constraint.form === 'text'
         ? valued('pattern', JSON.stringify(constraint.value))

@@ -57,6 +57,22 @@ function widened(model: FormModel, nullable: ReadonlySet<string>): string[] {
     .map(({ name }) => name);
 }
 
+/** Whether the values together reach a place whose type would have to allow null. */
+function reachesType(model: FormModel, context: WriteContext, component: AngularComponent): boolean {
+  return model.uses.some((use) => {
+    if (use.kind !== 'read-all') return false;
+    if (inTemplate(use.span, component) || use.span.file !== component.script.file) return false;
+    const before = context.text(use.span.file).slice(Math.max(0, use.span.start - 200), use.span.start);
+    const emitter = /this\s*\.\s*(\w+)\s*\.\s*emit\(\s*(\{[^{}]*)?$/.exec(before)?.[1];
+    if (emitter !== undefined) {
+      const { node } = component.members.get(emitter) ?? {};
+      const text = component.script.text.slice(node?.start ?? 0, node?.end ?? 0);
+      return !/(EventEmitter|output)\s*(<\s*(any|unknown)\s*>)?\(/.test(text);
+    }
+    return !/(JSON\.stringify|console\.\w+|alert|\.(post|put|patch)(<\w+>)?)\([^()]*$/.test(before);
+  });
+}
+
 /** Places where a value that may be null is used as if it never were. */
 export function typeTrouble(
   model: FormModel,
@@ -66,6 +82,7 @@ export function typeTrouble(
 ): LedgerEntry[] {
   const names = widened(model, nullable);
   if (!names.length) return [];
+  if (!reachesType(model, context, component)) return [];
   const declared = ownInterface(model, component);
   const reset = model.uses.find((use) => use.kind === 'reset');
   if (!declared) {
@@ -98,10 +115,11 @@ function inTemplate(span: { start: number; end: number }, component: AngularComp
 export function wideningEdits(
   model: FormModel,
   nullable: ReadonlySet<string>,
+  context: WriteContext,
   component: AngularComponent,
 ): FileEdit[] {
   const names = widened(model, nullable);
-  const declared = names.length ? ownInterface(model, component) : undefined;
+  const declared = names.length && reachesType(model, context, component) ? ownInterface(model, component) : undefined;
   return (declared?.body.body ?? []).flatMap((member) => {
     if (!t.isTSPropertySignature(member) || !t.isIdentifier(member.key) || !names.includes(member.key.name)) return [];
     const end = member.typeAnnotation?.end ?? 0;

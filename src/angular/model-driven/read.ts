@@ -5,10 +5,12 @@ import { conditionOf, ruleKindOf } from '../../rules/native.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
 import { classSurrounding, parameterReferences, spanOfNode, typeOfValue } from '../class-reading.js';
 import type { Member } from '../component.js';
+import { literalText, memberDecorator } from '../decorators.js';
 import { attributeOf, controlFacts, eventOf, plainText, viewsBetween, type AngularSite } from '../form-site.js';
 import { frameOf, messagesFor, submitsOf, type SubmitFacts } from '../form-frame.js';
 import { variableNamed, type TemplateElement, type TemplateName } from '../template.js';
 import { controlUse, formUse, type Reading } from '../uses.js';
+import { callsOf, shownFields } from './shown-fields.js';
 import { builtForm, type BuiltControl, type BuiltForm, type BuiltGroup } from './structure.js';
 
 interface BoundControl {
@@ -30,6 +32,8 @@ interface Draft {
   /** Members that give a field's control: getters and constants. */
   aliases: Map<string, { field: string | undefined; member: Member; controls: boolean }>;
   given: NonNullable<FormModel['template']>['given'];
+  /** Stretches that only keep controls in step with what is shown. */
+  retired: { start: number; end: number; what: string }[];
 }
 
 /** The member of the class that a form's element names. */
@@ -57,15 +61,19 @@ export function readModelDriven(site: AngularSite): FormModel {
     references: new Map(),
     aliases: new Map(),
     given: [],
+    retired: [],
   };
   collect(form.group, '', draft);
   bindElements(draft);
   findAliases(draft);
+  retireShownFields(draft);
   memberUses(form.member, draft);
   for (const alias of draft.aliases.values()) aliasUses(alias, draft);
   templateUses(draft);
   const directive = site.form?.references.find(({ exportAs }) => exportAs === 'ngForm');
   if (directive) directiveUses(directive.name, draft);
+  const queries = directiveQueries(site, directive?.name);
+  for (const member of queries) memberUses(member, draft);
   const bindings = site.form
     ? [attributeOf(site.form, 'formGroup')].flatMap((one) => (one ? [spanIn(site, one)] : []))
     : [];
@@ -93,6 +101,7 @@ export function readModelDriven(site: AngularSite): FormModel {
       at: site.form?.nameEnd ?? 0,
       reference: directive?.name,
       member: form.member.name,
+      query: queries[0]?.name,
       given: draft.given,
       updateOn: form.group.updateOn,
       groups: groupsOf(draft),
@@ -251,12 +260,31 @@ function returnedNode(member: Member): t.Node | undefined {
   return t.isClassProperty(node) ? strip(node.value) : undefined;
 }
 
+/** A method that enables fields while they are shown: a template does so by itself. */
+function retireShownFields(draft: Draft): void {
+  const { component } = draft.site;
+  const found = shownFields(component, (text) => controlPath(text, draft));
+  if (!found) return;
+  const conditional = found.fields.every((field) =>
+    draft.bound.some(
+      (one) =>
+        one.field === field && viewsBetween(one.element, draft.site.form).some(({ kind }) => kind === 'condition'),
+    ),
+  );
+  const calls = callsOf(found.member);
+  if (!conditional || calls.length !== found.member.references.length) return;
+  const { node, name } = found.member;
+  draft.retired.push({ start: node.start ?? 0, end: node.end ?? 0, what: `method ${name}` });
+  for (const call of calls) draft.retired.push({ ...call, what: `call of ${name}` });
+}
+
 function reading(chain: Chain, draft: Draft, path?: NodePath): Reading {
   const { script, template } = draft.site.component;
   return {
     chain,
     where: path ? classSurrounding(path, draft.submits.methods) : chain.inEvent ? 'event' : 'render',
     text: chain.file === script.file ? script.text : template.place.text,
+    valuesMayMiss: true,
   };
 }
 
@@ -270,7 +298,7 @@ function isDeclaring(path: NodePath, draft: Draft): boolean {
     draft.form.assignment,
     ...[...draft.aliases.values()].map(({ member }) => ({ start: member.node.start ?? 0, end: member.node.end ?? 0 })),
   ];
-  return spans.some((span) => span && start >= span.start && start < span.end);
+  return [...spans, ...draft.retired].some((span) => span && start >= span.start && start < span.end);
 }
 
 function memberUses(member: Member, draft: Draft): void {
@@ -314,7 +342,11 @@ function aliasUses(alias: { field: string | undefined; member: Member; controls:
 
 function controlOrGroupUse(here: Reading, found: { field: string; count: number }, draft: Draft): Use {
   if (draft.controls.has(found.field)) return controlUse(here, found.count, found.field);
-  return formUse(here, found.count, (names) => fieldAt(draft)([...found.field.split('.'), ...names]));
+  const use = formUse(here, found.count, (names) => fieldAt(draft)([...found.field.split('.'), ...names]));
+  if (use.kind === 'ask' && use.of === undefined) return { ...use, of: found.field };
+  if (use.kind === 'read-all')
+    return { kind: 'read', field: found.field, key: use.key, where: use.where, span: use.span };
+  return use;
 }
 
 function templateUses(draft: Draft): void {
@@ -389,6 +421,17 @@ function followArgument(name: TemplateName, draft: Draft): void {
     draft.uses.push(
       formUse(reading(classChain(component.script.file, path, parameter.name), draft, path), 1, fieldAt(draft)),
     );
+}
+
+/** Members of the class that ask the template for the form's directive. */
+function directiveQueries(site: AngularSite, reference: string | undefined): Member[] {
+  const { members, script } = site.component;
+  return [...members.values()].filter(({ node }) => {
+    const asked = memberDecorator(node, 'ViewChild')?.arguments[0];
+    const text = script.text.slice(node.start ?? 0, node.end ?? 0);
+    if (!asked || !/FormGroupDirective/.test(text)) return false;
+    return t.isIdentifier(asked, { name: 'FormGroupDirective' }) || literalText(asked) === reference;
+  });
 }
 
 function kindOf(element: TemplateElement | undefined, type: string | undefined): ValueKind {
@@ -535,5 +578,10 @@ function declarationsOf(draft: Draft): FormModel['declarations'] {
     span: spanOfNode(script.file, member.node),
     what: `member ${name}`,
   }));
-  return [own, ...built, ...aliases];
+  const retired = draft.retired.map(({ what, ...place }) => ({
+    role: 'support' as const,
+    span: { file: script.file, ...place },
+    what,
+  }));
+  return [own, ...built, ...aliases, ...retired];
 }

@@ -15,11 +15,13 @@ import {
   memberIndent,
   memberRemoval,
   moduleEdits,
+  spareDeclarations,
   type FileEdit,
 } from '../writing.js';
 import { groupText, type ControlFacts } from './group-text.js';
 import { groupName, isDirectiveMember, needsDirective } from './names.js';
-import { conditionalFields, toggleText, type ConditionalField } from './conditional.js';
+import { conditionalFields, type ConditionalField } from './conditional.js';
+import { followingText, isFollowed, unfollowable } from './following.js';
 import { nullableFields, typeTrouble, wideningEdits } from './nullable.js';
 
 /** What the parts of the writer share. */
@@ -36,11 +38,14 @@ export interface ModelDraft {
   printer: CodePrinter;
   /** Names under which the class offers a field's control. */
   aliases: Map<string, string>;
+  /** Fields whose changes the class follows: a reset changes them as well, which no event of an element tells. */
+  followed: ReadonlySet<string>;
 }
 
 /** Writes a form whose controls are built in the class: a group there, its name on the form, a control's name on each element. */
 export function writeModelDriven(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
   const byHand = unclearEntries(model);
+  const resets = model.uses.some((use) => use.kind === 'reset');
   const nullable = nullableFields(model, context);
   byHand.push(...typeTrouble(model, nullable, context, component));
   const conditional = conditionalFields(model, component, byHand);
@@ -58,8 +63,11 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
       hole: () => undefined,
     },
     aliases: new Map(),
+    followed: new Set(
+      model.controls.filter((control) => resets && isFollowed(control, model)).map(({ field }) => field),
+    ),
   };
-  byHand.push(...unwritable(draft));
+  byHand.push(...unwritable(draft), ...unfollowable(draft));
   if (byHand.length) return leftByHand(byHand);
   nameAliases(draft);
   const ledger: LedgerEntry[] = [];
@@ -68,7 +76,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
     ...formEdits(draft, ledger),
     ...model.controls.flatMap((control) => controlEdits(control, draft, ledger)),
     ...classEdits(draft, conditional, ledger),
-    ...wideningEdits(model, nullable, component),
+    ...wideningEdits(model, nullable, context, component),
   ];
   edits.push(...importAndModuleEdits(draft, edits, ledger));
   for (const rule of model.rules) {
@@ -206,8 +214,8 @@ function isInTemplate(span: Span, draft: ModelDraft): boolean {
   return span.file === place.file && span.start >= place.base && span.end <= place.base + place.text.length;
 }
 
-function useText(use: Use, draft: ModelDraft): string | undefined {
-  const inTemplate = isInTemplate(use.span, draft);
+/** The text that takes the place of a use; `inTemplate` tells where it will stand. */
+export function useText(use: Use, draft: ModelDraft, inTemplate = isInTemplate(use.span, draft)): string | undefined {
   switch (use.kind) {
     case 'read': {
       const group = fieldTree(draft.model.fields).children.get(use.field);
@@ -232,6 +240,7 @@ function useText(use: Use, draft: ModelDraft): string | undefined {
     case 'made-handler':
     case 'hand-on':
     case 'depend':
+    case 'watch':
       return undefined;
     default: {
       const never: never = use;
@@ -246,8 +255,9 @@ function setText(use: SetUse, inTemplate: boolean, draft: ModelDraft): string | 
   const control = controlText(assignment.field, inTemplate, draft);
   const value = codeText(assignment.value.code, draft.printer);
   const { operator } = assignment.value;
-  if (operator === undefined) return `${control}.setValue(${value})`;
-  return `${control}.setValue(${control}.value ${operator}${value === '' ? '' : ` ${value}`})`;
+  const quiet = draft.followed.has(assignment.field) ? ', { emitEvent: false }' : '';
+  if (operator === undefined) return `${control}.setValue(${value}${quiet})`;
+  return `${control}.setValue(${control}.value ${operator}${value === '' ? '' : ` ${value}`}${quiet})`;
 }
 
 function setAllText(use: SetAllUse, inTemplate: boolean, draft: ModelDraft): string {
@@ -317,7 +327,7 @@ function useEdits(draft: ModelDraft, ledger: LedgerEntry[]): FileEdit[] {
     ledger.push({
       entry: changed ? 'carried' : 'kept',
       span: use.span,
-      what: old,
+      what: old.replace(/[!?.]+$/, ''),
       why: changed ? `${text.split('\n')[0] ?? ''} takes its place` : 'the same name means the same here',
     });
   }
@@ -393,7 +403,15 @@ function controlEdits(control: Control, draft: ModelDraft, ledger: LedgerEntry[]
   if (model0) edits.push({ ...model0, text: bind });
   for (const attribute of others) {
     const change = binding.changed.find(({ span }) => span.start === attribute.start);
-    if (change) {
+    if (change && draft.followed.has(control.field)) {
+      edits.push(attributeRemoval(text, attribute, component.template.place.base));
+      ledger.push({
+        entry: 'carried',
+        span: attribute,
+        what: text.slice(attribute.start, attribute.end),
+        why: 'the class follows the control’s changes, those of a reset included',
+      });
+    } else if (change) {
       const handler = codeText(change.code, draft.printer);
       edits.push({ ...attribute, text: `(${binding.event})="${handler}"` });
       ledger.push({
@@ -525,7 +543,7 @@ function classEdits(draft: ModelDraft, conditional: readonly ConditionalField[],
       why: isQuery(member, draft) ? 'the class holds the group itself' : `its values are controls of ${draft.group}`,
     });
   edits.push(...givenEdits(draft));
-  if (conditional.length) edits.push(...toggleText(conditional, draft, indent));
+  edits.push(...followingText(conditional, draft, indent));
   return edits;
 }
 
@@ -659,6 +677,12 @@ function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit[], led
         : 'ReactiveFormsModule takes its place',
     });
   }
+  const spare = spareDeclarations(script, byFile.get(script.file) ?? []).map((edit) => ({
+    file: script.file,
+    ...edit,
+  }));
+  all.push(...spare);
+  byFile.get(script.file)?.push(...spare);
   for (const [file, own] of byFile) {
     const one = scripts.get(file);
     if (one) all.push(...importEdits(one, own, wanted).map((edit) => ({ file, ...edit })));

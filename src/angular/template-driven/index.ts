@@ -3,6 +3,7 @@ import type { AngularApproach } from '../approach.js';
 import { cardOf } from '../cards.js';
 import { boundElements } from './controls.js';
 import { readTemplateDriven } from './read.js';
+import { writeTemplateDriven } from './write.js';
 
 export const templateDriven: AngularApproach = {
   ...cardOf('template-driven'),
@@ -14,6 +15,7 @@ export const templateDriven: AngularApproach = {
     const read = (): FormModel => (model ??= readTemplateDriven(site));
     return { fields: read().fields.map(({ name }) => name), read };
   },
+  write: writeTemplateDriven,
 };
 
 /** Controls without a form's element are a form where a button sends them; a lone search box is none. */

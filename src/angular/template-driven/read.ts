@@ -63,7 +63,7 @@ export function readTemplateDriven(site: AngularSite): FormModel {
   const controls = fields.flatMap((field) => field.bound.map((bound) => controlOf(field, bound, draft)));
   const rules = rulesOf(draft);
   return {
-    ...frameOf(site, draft.submits),
+    ...frameOf(site, draft.submits, new Set(fields.flatMap(({ storage }) => storage?.root ?? []))),
     approach: 'template-driven',
     fields: [...fields.map((field) => modelField(field, draft)), ...extraFields(draft)],
     controls,

@@ -107,7 +107,7 @@ function usesLeftOf(
 /** Uses of the form as one object, which separate state variables do not have. */
 function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
   return model.uses
-    .filter(({ kind }) => kind === 'set-all' || kind === 'reset' || kind === 'ask')
+    .filter(({ kind }) => kind === 'set-all' || kind === 'reset' || kind === 'ask' || kind === 'watch')
     .map(({ span }) => ({
       entry: 'by-hand',
       span,
@@ -244,6 +244,7 @@ function textOfUse(use: Use, draft: Draft): string | undefined {
     case 'set-all':
     case 'reset':
     case 'ask':
+    case 'watch':
       return undefined;
     case 'hand-on': {
       draft.used.setters.add(use.field);

@@ -152,7 +152,7 @@ function unwritable(model: FormModel): LedgerEntry[] {
     }
   }
   for (const use of model.uses) {
-    if (/^(set-named|made-handler|read-all|set-all|reset|ask)$/.test(use.kind)) {
+    if (/^(set-named|made-handler|read-all|set-all|reset|ask|watch)$/.test(use.kind)) {
       entries.push({
         entry: 'by-hand',
         span: use.span,
@@ -211,6 +211,7 @@ function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
     case 'set-all':
     case 'reset':
     case 'ask':
+    case 'watch':
       return undefined;
     default: {
       const never: never = use;
@@ -456,6 +457,7 @@ function accountOf(use: Use, draft: ReducerDraft): LedgerEntry {
     case 'set-all':
     case 'reset':
     case 'ask':
+    case 'watch':
       return {
         entry: 'carried',
         span: use.span,

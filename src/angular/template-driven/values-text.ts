@@ -1,0 +1,60 @@
+import type { Field } from '../../form/model.js';
+import type { WriteContext } from '../../form/writing.js';
+import { laidOut, type Group, type Item } from '../../source/layout.js';
+import { fieldTree, keyText, type FieldTree } from '../writing.js';
+
+function itemsOf(tree: FieldTree, textOf: (field: Field) => Item['value'], context: WriteContext): Item[] {
+  return [...tree.children].map(([key, child]): Item => {
+    const lead = `${keyText(key, context)}: `;
+    if (!child.field) return { lead, value: { open: '{', close: '}', items: itemsOf(child, textOf, context) } };
+    return {
+      lead,
+      value: textOf(child.field),
+      commentsBefore: child.field.commentsBefore,
+      commentBehind: child.field.commentBehind,
+    };
+  });
+}
+
+/** An object of values as source text. */
+export function valuesText(
+  fields: readonly Field[],
+  textOf: (field: Field) => string,
+  context: WriteContext,
+  indent: string,
+  used: number,
+): string {
+  const group: Group = { open: '{', close: '}', items: itemsOf(fieldTree(fields), textOf, context) };
+  return laidOut(group, context.style, indent, used);
+}
+
+/** The interface of a form's values. */
+export function interfaceText(name: string, fields: readonly Field[], context: WriteContext): string {
+  const { style } = context;
+  const lines = (tree: FieldTree, indent: string): string[] =>
+    [...tree.children].flatMap(([key, child]) => {
+      if (child.field) return [`${indent}${keyText(key, context)}: ${typeOf(child.field)}${style.semicolon || ';'}`];
+      return [
+        `${indent}${keyText(key, context)}: {`,
+        ...lines(child, indent + style.indent),
+        `${indent}}${style.semicolon || ';'}`,
+      ];
+    });
+  return [`interface ${name} {`, ...lines(fieldTree(fields), style.indent), '}'].join(style.newline);
+}
+
+/** A field's type as the model's interface says it. */
+export function typeOf(field: Field): string {
+  const type = field.type ?? 'string';
+  return field.resets === 'null' && !/\bnull\b/.test(type) && type !== 'any' ? `${type} | null` : type;
+}
+
+/** Whether the initial values alone tell every type. */
+export function typesAreTold(fields: readonly Field[]): boolean {
+  const literal = /^(['"`][\s\S]*['"`]|-?\d[\d_.]*|true|false)$/;
+  const named: Record<string, RegExp> = { string: /^['"`]/, number: /^-?\d/, boolean: /^(true|false)$/ };
+  return fields.every((field) => {
+    const type = typeOf(field);
+    return literal.test(field.initial.text) && (named[type]?.test(field.initial.text) ?? false);
+  });
+}

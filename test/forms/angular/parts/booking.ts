@@ -1,0 +1,9 @@
+export const seasons = ['spring', 'autumn'] as const;
+
+export interface Booking {
+  plot: string;
+  keeper: string;
+  season: 'spring' | 'autumn';
+  crop: string;
+  water: string;
+}
