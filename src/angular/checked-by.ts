@@ -22,7 +22,7 @@ function directiveText(
     ? ['AbstractControl', 'AsyncValidator', 'AsyncValidatorFn', token, 'Validators']
     : ['AbstractControl', token, 'ValidationErrors', 'Validator', 'ValidatorFn', 'Validators'];
   const lines = [
-    `import { Directive, forwardRef, Input } from ${q('@angular/core')}${end}`,
+    `import { AfterViewInit, Directive, forwardRef, Input } from ${q('@angular/core')}${end}`,
     `import { ${[...names].sort((a, b) => a.localeCompare(b)).join(', ')} } from ${q('@angular/forms')}${end}`,
     ...(async ? [`import { of } from ${q('rxjs')}${end}`] : []),
     '',
@@ -32,13 +32,27 @@ function directiveText(
     `${indent}standalone: true,`,
     `${indent}providers: [{ provide: ${token}, useExisting: forwardRef(() => ${className}), multi: true }],`,
     `})`,
-    `export class ${className} implements ${validator} {`,
+    `export class ${className} implements ${validator}, AfterViewInit {`,
     `${indent}@Input({ required: true }) ${attribute}: ${fn}[] = []${end}`,
+    `${indent}private checked?: AbstractControl${end}`,
+    `${indent}private complete = false${end}`,
     '',
     `${indent}validate(control: AbstractControl): ${answer} {`,
+    `${indent}${indent}this.checked = control${end}`,
+    `${indent}${indent}// the controls of a group come one by one; a rule over several waits until all are there`,
+    async
+      ? `${indent}${indent}if ('controls' in control && !this.complete) return of(null)${end}`
+      : `${indent}${indent}if ('controls' in control && !this.complete) return null${end}`,
     async
       ? `${indent}${indent}return Validators.composeAsync(this.${attribute})?.(control) ?? of(null)${end}`
       : `${indent}${indent}return Validators.compose(this.${attribute})?.(control) ?? null${end}`,
+    `${indent}}`,
+    '',
+    `${indent}ngAfterViewInit(): void {`,
+    `${indent}${indent}void Promise.resolve().then(() => {`,
+    `${indent}${indent}${indent}this.complete = true${end}`,
+    `${indent}${indent}${indent}if (this.checked && 'controls' in this.checked) this.checked.updateValueAndValidity()${end}`,
+    `${indent}${indent}})${end}`,
     `${indent}}`,
     `}`,
     '',

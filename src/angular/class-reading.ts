@@ -132,7 +132,11 @@ export function initialObject(
   if (t.isObjectExpression(value)) {
     let known = true;
     for (const property of value.properties) {
-      if (!t.isObjectProperty(property) || property.computed || !t.isExpression(property.value)) known = false;
+      if (t.isSpreadElement(property)) {
+        const inner = initialObject(component, bare(property.argument), undefined, load);
+        known &&= inner.known;
+        for (const [name, part] of inner.parts) if (part.node) put(name, part.node, part.script);
+      } else if (!t.isObjectProperty(property) || property.computed || !t.isExpression(property.value)) known = false;
       else {
         const name = t.isIdentifier(property.key)
           ? property.key.name

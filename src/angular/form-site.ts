@@ -50,7 +50,9 @@ export function sitesOf(component: AngularComponent, load: LoadScript): AngularS
   const { elements } = component.template;
   const forms = elements.filter(
     (element) =>
-      element.tag === 'form' || (element.tag !== 'ng-container' && attributeOf(element, 'formGroup') !== undefined),
+      element.tag === 'form' ||
+      (element.tag !== 'ng-container' &&
+        (attributeOf(element, 'formGroup') ?? attributeOf(element, 'ngForm')) !== undefined),
   );
   const outer = forms.filter((form) => !forms.some((other) => other !== form && isInside(form, other)));
   if (!outer.length) return [{ component, form: undefined, elements, name: component.name, shared: false, load }];
@@ -72,7 +74,7 @@ export function sitesOf(component: AngularComponent, load: LoadScript): AngularS
 function hintOf(form: TemplateElement): string | undefined {
   const bound = attributeOf(form, 'formGroup')?.value;
   const submit = attributeOf(form, 'ngSubmit')?.value ?? attributeOf(form, 'submit')?.value;
-  return form.references[0]?.name ?? bound ?? plainText(form, 'id') ?? /^\s*(\w+)\(/.exec(submit ?? '')?.[1];
+  return /^\s*(\w+)\(/.exec(submit ?? '')?.[1] ?? form.references[0]?.name ?? bound ?? plainText(form, 'id');
 }
 
 function textInside(component: AngularComponent, element: TemplateElement): string {

@@ -238,7 +238,8 @@ export function formUse(
       if (field && !field.group && !rest.slice(0, length - 1).some(({ call }) => call) && !rest[length - 1]?.call)
         return fieldUse(reading, field.name, at + 1 + length);
     }
-    if (!found) return allUse(reading, at + 1, next.key === 'value' ? 'shown' : 'held');
+    if (found) return { ...fieldUse(reading, found.name, at + 1), field: found.name } as Use;
+    return allUse(reading, at + 1, next.key === 'value' ? 'shown' : 'held');
   }
   if (!found && next?.call && next.call.arguments.length <= 1) {
     if (next.key === 'setValue' || next.key === 'patchValue')

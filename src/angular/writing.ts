@@ -85,11 +85,16 @@ export function spareDeclarations(script: Script, edits: readonly Edit[]): Edit[
     const named =
       t.isTSInterfaceDeclaration(node) || t.isTSTypeAliasDeclaration(node) || t.isClassDeclaration(node)
         ? node.id?.name
-        : undefined;
+        : constantNamed(node);
     if (named === undefined || (t.isClassDeclaration(node) && node.decorators?.length)) return [];
     if (mentions(before, named) < 2 || mentions(result, named) > 1) return [];
     return [{ ...wholeLines(script.text, { start: node.start ?? 0, end: node.end ?? 0 }), text: '' }];
   });
+}
+
+function constantNamed(node: t.Statement): string | undefined {
+  const [only, ...more] = t.isVariableDeclaration(node) ? node.declarations : [];
+  return only && !more.length && t.isIdentifier(only.id) ? only.id.name : undefined;
 }
 
 function specifierEdits(
@@ -117,12 +122,14 @@ function specifierEdits(
   return [{ start: first.start ?? 0, end: last.end ?? 0, text: names.join(joint) }];
 }
 
-/** The edits that put one forms module in the place of another in a component's or a module's `imports`. */
+/**
+ * The edits of a component's or a module's `imports`: names come, and one may go.
+ * @param drop a name that nothing needs any more
+ */
 export function moduleEdits(
   component: AngularComponent,
-  from: string,
-  to: string,
-  keepsOld: boolean,
+  add: readonly string[],
+  drop: string | undefined,
 ): { file: string; script: Script; edits: Edit[] } | undefined {
   const { home } = component;
   if (!home) return undefined;
@@ -136,28 +143,21 @@ export function moduleEdits(
   if (!list) {
     const [first] = metadata.properties;
     const start = first?.start ?? 0;
-    const indent = indentAt(script.text, start);
     const alone = script.text.slice(script.lines.lineStart(start), start).trim() === '';
-    return first
-      ? done([{ start, end: start, text: `imports: [${to}],${alone ? style.newline + indent : ' '}` }])
-      : done([]);
+    const joint = alone ? style.newline + indentAt(script.text, start) : ' ';
+    return done(first ? [{ start, end: start, text: `imports: [${add.join(', ')}],${joint}` }] : []);
   }
-  const named = (name: string): t.Node | undefined =>
-    list.elements.find((element) => t.isIdentifier(element, { name })) ?? undefined;
-  const old = named(from);
-  if (named(to)) return done(old && !keepsOld ? [elementRemoval(list, old)] : []);
-  if (old && !keepsOld) return done([{ start: old.start ?? 0, end: old.end ?? 0, text: to }]);
-  const last = old ?? list.elements.at(-1);
-  if (!last) return done([{ start: (list.start ?? 0) + 1, end: (list.start ?? 0) + 1, text: to }]);
-  const index = list.elements.indexOf(last as t.Expression);
-  const next = list.elements[index + 1];
-  const previous = list.elements[index - 1];
-  const joint = next
-    ? script.text.slice(last.end ?? 0, next.start ?? 0)
-    : previous
-      ? script.text.slice(previous.end ?? 0, last.start ?? 0)
-      : ', ';
-  return done([{ start: last.end ?? 0, end: last.end ?? 0, text: joint + to }]);
+  const named = (name: string | undefined): t.Node | undefined =>
+    list.elements.find((element) => name !== undefined && t.isIdentifier(element, { name })) ?? undefined;
+  const missing = add.filter((name) => !named(name));
+  const old = named(drop);
+  const [first, second] = list.elements;
+  const joint = first && second ? script.text.slice(first.end ?? 0, second.start ?? 0) : ', ';
+  if (!missing.length) return done(old ? [elementRemoval(list, old)] : []);
+  if (old) return done([{ start: old.start ?? 0, end: old.end ?? 0, text: missing.join(joint) }]);
+  const last = list.elements.at(-1);
+  if (!last) return done([{ start: (list.start ?? 0) + 1, end: (list.start ?? 0) + 1, text: missing.join(', ') }]);
+  return done([{ start: last.end ?? 0, end: last.end ?? 0, text: joint + missing.join(joint) }]);
 }
 
 function elementRemoval(list: t.ArrayExpression, node: t.Node): Edit {

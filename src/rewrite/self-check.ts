@@ -51,9 +51,7 @@ export async function selfCheck(
   const found = failed.length || !text.ok ? undefined : await formsOfFile(model.file, text.text, result, settings);
   if (found && !found.ok) failed.push(`the result does not parse: line ${found.problem.line}: ${found.problem.reason}`);
   if (found?.ok) {
-    form =
-      found.forms.find((candidate) => candidate.name === model.name) ??
-      (found.forms.length === 1 ? found.forms[0] : undefined);
+    form = sameForm(model, found.forms, to);
     failed.push(...(form?.trouble?.(sources.script(model.file), workspace) ?? []));
   }
   failed.push(...lostComments(comments.before, comments.after));
@@ -63,6 +61,15 @@ export async function selfCheck(
   }
   const read = form.read?.();
   return { failed: missingFields(model, form), model: read };
+}
+
+/** The form of the result that the rewritten one became: its name may speak of the old approach. */
+function sameForm(model: FormModel, forms: readonly FoundForm[], to: string): FoundForm | undefined {
+  const named = forms.find(({ name }) => name === model.name);
+  if (named && named.approach === to) return named;
+  const shared = (form: FoundForm): number => model.fields.filter(({ name }) => form.fieldNames.includes(name)).length;
+  const others = forms.filter(({ component, approach }) => component === model.component && approach === to);
+  return others.sort((a, b) => shared(b) - shared(a))[0] ?? named;
 }
 
 /** Fields that a control edits and that the target's reader does not find, and values it does not find at all. */
@@ -101,7 +108,8 @@ function globalsOf(script: Script | undefined): Set<string> {
 
 function unresolvedNames(before: Script | undefined, after: Script): string[] {
   const known = globalsOf(before);
-  const common = /^(undefined|Object|Partial|Date|Math|Number|String|Boolean|Array|Set|Map|NaN|Infinity)$/;
+  const common =
+    /^(undefined|Object|Partial|Date|Math|Number|String|Boolean|Array|Set|Map|NaN|Infinity|Promise|Error|JSON|RegExp|FormData|HTML\w*Element)$/;
   return [...globalsOf(after)]
     .filter((name) => !known.has(name) && !common.test(name))
     .map((name) => `the name ${name} is not resolved`);

@@ -11,15 +11,29 @@ function givenKeys(use: ResetUse, context: WriteContext): Set<string> | undefine
   if (!use.values) return new Set();
   const text = context.text(use.values.file).slice(use.values.start, use.values.end).trim();
   if (!text.startsWith('{') || text.includes('...')) return undefined;
-  return new Set([...text.matchAll(/[{,]\s*['"]?([\w-]+)['"]?\s*(?=[:,}])/g)].map(([, key]) => key ?? ''));
+  const keys = [...text.matchAll(/[{,]\s*['"]?([\w-]+)['"]?\s*(?=[:,}])(?!:\s*null\b)/g)].map(([, key]) => key ?? '');
+  return new Set(keys);
+}
+
+/** Whether the page's own reset button stands in the form: it gives no field a value. */
+export function hasResetButton(model: FormModel, component: AngularComponent): boolean {
+  const form = model.template?.element;
+  return component.template.elements.some(
+    ({ start, end, attributes }) =>
+      form !== undefined &&
+      start >= form.start &&
+      end <= form.end &&
+      attributes.some(({ name, value }) => name === 'type' && value === 'reset'),
+  );
 }
 
 /** Fields that some reset leaves without a value, so that they hold null afterwards. */
-export function nullableFields(model: FormModel, context: WriteContext): Set<string> {
+export function nullableFields(model: FormModel, context: WriteContext, component: AngularComponent): Set<string> {
   const nullable = new Set<string>();
   const named = model.fields.filter((field) =>
     model.controls.some((control) => control.field === field.name && !control.binding?.standalone),
   );
+  if (hasResetButton(model, component)) for (const { name } of named) nullable.add(name);
   for (const use of model.uses) {
     if (use.kind !== 'reset') continue;
     if (use.of !== undefined) {
@@ -57,10 +71,18 @@ function widened(model: FormModel, nullable: ReadonlySet<string>): string[] {
     .map(({ name }) => name);
 }
 
+/** Whether values are read only to be put back with others: `model = { ...model, town }`. */
+function isOwnMerge(span: { file: string; start: number; end: number }, model: FormModel): boolean {
+  return model.uses.some(
+    (use) =>
+      use.kind === 'set-all' && use.span.file === span.file && use.span.start <= span.start && use.span.end >= span.end,
+  );
+}
+
 /** Whether the values together reach a place whose type would have to allow null. */
 function reachesType(model: FormModel, context: WriteContext, component: AngularComponent): boolean {
   return model.uses.some((use) => {
-    if (use.kind !== 'read-all') return false;
+    if (use.kind !== 'read-all' || isOwnMerge(use.span, model)) return false;
     if (inTemplate(use.span, component) || use.span.file !== component.script.file) return false;
     const before = context.text(use.span.file).slice(Math.max(0, use.span.start - 200), use.span.start);
     const emitter = /this\s*\.\s*(\w+)\s*\.\s*emit\(\s*(\{[^{}]*)?$/.exec(before)?.[1];
@@ -82,9 +104,10 @@ export function typeTrouble(
 ): LedgerEntry[] {
   const names = widened(model, nullable);
   if (!names.length) return [];
-  if (!reachesType(model, context, component)) return [];
   const declared = ownInterface(model, component);
   const reset = model.uses.find((use) => use.kind === 'reset');
+  const used = usedAsIs(model, names, context, component);
+  if (!reachesType(model, context, component)) return used;
   if (!declared) {
     return [
       {
@@ -95,15 +118,33 @@ export function typeTrouble(
       },
     ];
   }
+  return used;
+}
+
+/** Places where a field that may be null is used as if it never were. */
+function usedAsIs(
+  model: FormModel,
+  names: readonly string[],
+  context: WriteContext,
+  component: AngularComponent,
+): LedgerEntry[] {
   return model.uses
     .filter((use) => use.kind === 'read' && names.includes(use.field) && use.span.file === component.script.file)
-    .filter(({ span }) => /^\s*[.[]/.test(context.text(span.file).slice(span.end)) && !inTemplate(span, component))
+    .filter(({ span }) => expectsValue(span, context.text(span.file)) && !inTemplate(span, component))
     .map(({ span }) => ({
       entry: 'by-hand' as const,
       span,
       what: context.text(span.file).slice(span.start, span.end),
       why: 'a reset without values leaves null there, which this place does not expect; give the reset its values',
     }));
+}
+
+/** Whether a value is asked for something, or kept or handed on as it is. */
+function expectsValue(span: { start: number; end: number }, text: string): boolean {
+  return (
+    /^\s*[.[]/.test(text.slice(span.end)) ||
+    /(^|[^=!<>])=\s*$/.test(text.slice(Math.max(0, span.start - 20), span.start))
+  );
 }
 
 function inTemplate(span: { start: number; end: number }, component: AngularComponent): boolean {

@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import type { Control, Field, FormModel, Rule, Span, Unclear, Use, ValueKind } from '../../form/model.js';
 import { conditionOf, ruleKindOf } from '../../rules/native.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
-import { classSurrounding, parameterReferences, spanOfNode, typeOfValue } from '../class-reading.js';
+import { classSurrounding, parameterReferences, spanOfNode, typeOfValue, writtenType } from '../class-reading.js';
 import type { Member } from '../component.js';
 import { literalText, memberDecorator } from '../decorators.js';
 import { attributeOf, controlFacts, eventOf, plainText, viewsBetween, type AngularSite } from '../form-site.js';
@@ -224,9 +224,10 @@ function controlPath(text: string, draft: Draft): string | undefined {
   if (!bare.startsWith(name)) return undefined;
   const got = /^\.get\(['"]([\w.]+)['"]\)?$/.exec(bare.slice(name.length));
   if (got) return got[1];
-  const keys = [...bare.slice(name.length).matchAll(/\??\.controls(?:\??\.(\w+)|\[['"]([\w-]+)['"]\])/g)].map(
-    ([, a, b]) => a ?? b ?? '',
-  );
+  const rest = bare.slice(name.length);
+  const step = /\??\.controls(?:\??\.(\w+)|\[['"]([\w-]+)['"]\])/g;
+  const keys = [...rest.matchAll(step)].map(([, plain, quoted]) => plain ?? quoted ?? '');
+  if (rest.replace(step, '').replace(/!$/, '') !== '') return undefined;
   return keys.length ? keys.join('.') : undefined;
 }
 
@@ -450,8 +451,9 @@ function fieldOf(path: string, control: BuiltControl, draft: Draft): Field {
   const element = draft.bound.find(({ field }) => field === path)?.element;
   const inferred = typeOfValue(control.initial);
   const bare = control.type ?? inferred;
+  const loose = isLoose(draft);
   const type =
-    bare === undefined || control.nonNullable || /\bnull\b/.test(bare) || control.type !== undefined
+    loose || bare === undefined || control.nonNullable || /\bnull\b/.test(bare) || control.type !== undefined
       ? bare
       : `${bare} | null`;
   const { script } = control;
@@ -472,7 +474,15 @@ function fieldOf(path: string, control: BuiltControl, draft: Draft): Field {
     names: { value: path },
     declared: spanOfNode(script.file, control.node),
     resets: control.nonNullable ? 'initial' : 'null',
+    ...(loose ? { loose } : {}),
   };
+}
+
+/** Whether the group's own type tells nothing of its fields: `form: FormGroup`. */
+function isLoose({ form, site }: Draft): boolean {
+  const type = writtenType(form.member);
+  if (!type) return false;
+  return /^(Untyped)?FormGroup(<any>)?$/.test(site.component.script.text.slice(type.start ?? 0, type.end ?? 0));
 }
 
 function groupsOf(draft: Draft): NonNullable<FormModel['template']>['groups'] {

@@ -46,7 +46,7 @@ export interface ModelDraft {
 export function writeModelDriven(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
   const byHand = unclearEntries(model);
   const resets = model.uses.some((use) => use.kind === 'reset');
-  const nullable = nullableFields(model, context);
+  const nullable = nullableFields(model, context, component);
   byHand.push(...typeTrouble(model, nullable, context, component));
   const conditional = conditionalFields(model, component, byHand);
   const draft: ModelDraft = {
@@ -60,7 +60,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
       textOf: (file) => context.text(file),
       uses: model.uses,
       use: (use) => useText(use, draft),
-      hole: () => undefined,
+      hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
     },
     aliases: new Map(),
     followed: new Set(
@@ -649,7 +649,7 @@ function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit[], led
       !element.attributes.some(({ name }) => name === 'formGroup'),
   );
   const keepsOld = left.length > 0 || otherForms || component.home?.shared === true;
-  const module = moduleEdits(component, 'FormsModule', 'ReactiveFormsModule', keepsOld);
+  const module = moduleEdits(component, ['ReactiveFormsModule'], keepsOld ? undefined : 'FormsModule');
   const all: FileEdit[] = [];
   const wanted = {
     '@angular/forms': [

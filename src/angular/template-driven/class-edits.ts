@@ -76,7 +76,7 @@ export function classEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdi
     );
   const lines = [
     draft.needs.start
-      ? `${lead}{ ...${draft.startName} }${style.semicolon}`
+      ? `${lead}${isFlat(draft) ? `{ ...${draft.startName} }` : `${draft.startName}()`}${style.semicolon}`
       : `${lead}${values(indent, indent.length + lead.length + 1)}${style.semicolon}`,
   ];
   if (draft.needs.startMember)
@@ -106,10 +106,7 @@ export function classEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdi
   for (const span of statements) if (!covered(span)) edits.push(statementRemoval(script.text, span));
   const above: string[] = [];
   if (!told) above.push(interfaceText(draft.typeName, fields, context));
-  if (draft.needs.start)
-    above.push(
-      `const ${draft.startName}${told ? '' : `: ${draft.typeName}`} = ${values('', draft.startName.length + (told ? 0 : draft.typeName.length + 2) + 11)}${style.semicolon}`,
-    );
+  if (draft.needs.start) above.push(startDeclaration(draft, told, values));
   if (above.length) {
     const text = above.join(style.newline + style.newline) + style.newline + style.newline;
     edits.push({ file, start: model.before, end: model.before, text });
@@ -130,6 +127,26 @@ export function classEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdi
         why: 'the template knows the control by a name of its own',
       });
   return edits;
+}
+
+/** The constant a form starts with and goes back to; a function where parts of it would be shared otherwise. */
+function startDeclaration(
+  draft: TemplateDraft,
+  told: boolean,
+  values: (indent: string, used: number) => string,
+): string {
+  const { semicolon } = draft.context.style;
+  if (isFlat(draft)) {
+    const lead = `const ${draft.startName}${told ? '' : `: ${draft.typeName}`} = `;
+    return `${lead}${values('', lead.length + 1)}${semicolon}`;
+  }
+  const lead = `const ${draft.startName} = ()${told ? '' : `: ${draft.typeName}`} => (`;
+  return `${lead}${values('', lead.length + 2)})${semicolon}`;
+}
+
+/** Whether a copy of the values' object shares nothing with it. */
+export function isFlat({ model }: TemplateDraft): boolean {
+  return model.fields.every(({ name, initial }) => !name.includes('.') && !/^[[{]|^new /.test(initial.text));
 }
 
 /** Where a member or a parameter stands for the form's directive, its type is another one now. */

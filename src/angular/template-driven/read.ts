@@ -1,6 +1,17 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Control, Field, FormModel, Rule, Span, TemplateForm, Unclear, Use, ValueKind } from '../../form/model.js';
+import type {
+  Control,
+  Field,
+  FormModel,
+  Hole,
+  Rule,
+  Span,
+  TemplateForm,
+  Unclear,
+  Use,
+  ValueKind,
+} from '../../form/model.js';
 import { conditionOf, constraintNames, constraintOfAttribute, ruleKindOf } from '../../rules/native.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
 import {
@@ -266,7 +277,19 @@ function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): 
     draft.uses.push(fieldUse(here, next.key, 2));
     return;
   }
-  draft.uses.push(allUse(here, 1, 'held'));
+  draft.uses.push(merged(allUse(here, 1, 'held'), root, here.text));
+}
+
+/** `model = { ...model, town }` merges values in: the spread of what is there already goes. */
+function merged(use: Use, root: string, text: string): Use {
+  if (use.kind !== 'set-all') return use;
+  const spread = new RegExp(`^\\{\\s*(\\.\\.\\.this\\.${root}\\s*,\\s*)`).exec(
+    text.slice(use.code.start, use.code.end),
+  );
+  if (!spread?.[1]) return use;
+  const start = use.code.start + spread[0].length - spread[1].length;
+  const hole: Hole = { kind: 'text', start, end: start + spread[1].length, text: '' };
+  return { ...use, merge: true, code: { ...use.code, holes: [hole] } };
 }
 
 function inReactive(path: NodePath): boolean {

@@ -45,7 +45,9 @@ export function interfaceText(name: string, fields: readonly Field[], context: W
 
 /** A field's type as the model's interface says it. */
 export function typeOf(field: Field): string {
-  const type = field.type ?? 'string';
+  const type = field.type ?? { number: 'number', boolean: 'boolean' }[field.kind as string] ?? 'string';
+  if (field.initial.text === 'null' && !/\bnull\b/.test(type)) return `${type} | null`;
+  if (field.loose === true) return type;
   return field.resets === 'null' && !/\bnull\b/.test(type) && type !== 'any' ? `${type} | null` : type;
 }
 

@@ -29,7 +29,7 @@ import {
   type FileEdit,
 } from '../writing.js';
 import type { AngularComponent } from '../component.js';
-import { classEdits, memberOfRules, watchEdits } from './class-edits.js';
+import { classEdits, isFlat, memberOfRules, watchEdits } from './class-edits.js';
 import { controlNames, throughForm, viewAt, type ControlNames } from './names.js';
 import { valuesText } from './values-text.js';
 
@@ -116,7 +116,7 @@ function draftOf(model: FormModel, context: WriteContext, component: AngularComp
 /** What keeps the form from becoming template-driven. */
 function unwritable(draft: TemplateDraft): LedgerEntry[] {
   const { model, context } = draft;
-  const entries: LedgerEntry[] = [];
+  const entries: LedgerEntry[] = nativeResets(draft);
   for (const use of model.uses) {
     const what = context.text(use.span.file).slice(use.span.start, use.span.end);
     const early = use.where === 'effect';
@@ -157,6 +157,27 @@ function unwritable(draft: TemplateDraft): LedgerEntry[] {
       });
   }
   return entries;
+}
+
+/** A reset button of the page leaves every field of a template's form null. */
+function nativeResets({ model, component }: TemplateDraft): LedgerEntry[] {
+  const { elements, place } = component.template;
+  const kept = model.fields.filter((field) => field.resets === 'initial' && field.initial.text !== 'null');
+  const form = model.template?.element;
+  if (!kept.length || !form) return [];
+  return elements
+    .filter(
+      ({ start, end, attributes }) =>
+        start >= form.start &&
+        end <= form.end &&
+        attributes.some(({ name, value }) => name === 'type' && value === 'reset'),
+    )
+    .map(({ start, end }) => ({
+      entry: 'by-hand',
+      span: { file: place.file, start, end },
+      what: 'reset button',
+      why: `it would leave ${kept.map(({ name }) => name).join(', ')} null, where the controls go back to their start; call the form's reset from a handler`,
+    }));
 }
 
 function programmatic(field: string | undefined, model: FormModel): boolean {
@@ -302,7 +323,7 @@ function startText(use: ResetUse, draft: TemplateDraft): string {
   if (same) {
     draft.needs.start = true;
     if (isInTemplate(use.span, draft)) draft.needs.startMember = true;
-    return draft.startName;
+    return isFlat(draft) ? draft.startName : `${draft.startName}()`;
   }
   const text = context.text(use.span.file);
   return valuesText(
@@ -339,7 +360,18 @@ function askText(use: AskUse, inTemplate: boolean, draft: TemplateDraft): string
   }
   const receiver = controlText(use.of, inTemplate, use.span, draft);
   if (use.joint === '') return receiver;
-  return `${receiver}${receiver.includes('.get(') ? '?.' : '.'}`;
+  const mayMiss = receiver.includes('.get(') || (!inTemplate && runsWhileRendering(use.span, draft));
+  return `${receiver}${mayMiss ? '?.' : '.'}`;
+}
+
+/** Whether code of the class runs while the page is drawn, when a template's controls may not be there yet. */
+function runsWhileRendering(span: Span, { component }: TemplateDraft): boolean {
+  return [...component.members.values()].some(
+    ({ name, node }) =>
+      (node.start ?? 0) <= span.start &&
+      (node.end ?? 0) >= span.end &&
+      component.template.names.some((one) => one.name === name && !one.variable && !one.inEvent),
+  );
 }
 
 /** The parameter that stands for the form at a place of the class. */
@@ -555,14 +587,16 @@ function importAndModuleEdits(
       (element.attributes.some(({ name }) => name === 'formGroup') && element.start !== model.template?.element?.start),
   );
   const keepsOld = left || component.home?.shared === true;
-  const module = moduleEdits(component, 'ReactiveFormsModule', 'FormsModule', keepsOld);
+  const module = moduleEdits(
+    component,
+    ['FormsModule', ...directives.map(({ className }) => className)],
+    keepsOld ? undefined : 'ReactiveFormsModule',
+  );
   const all: FileEdit[] = [];
   const byFile = new Map<string, FileEdit[]>([[script.file, edits.filter(({ file }) => file === script.file)]]);
   const scripts = new Map([[script.file, script]]);
   if (module) {
     const own = module.edits.map((edit) => ({ file: module.file, ...edit }));
-    const place = own.find(({ text }) => text.includes('FormsModule'));
-    if (place) place.text += directives.map(({ className }) => `, ${className}`).join('');
     all.push(...own);
     byFile.set(module.file, [...(byFile.get(module.file) ?? []), ...own]);
     scripts.set(module.file, module.script);
