@@ -1,5 +1,7 @@
+import path from 'node:path';
+import type { RewritePlan } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
-import type { Writer } from '../form/writing.js';
+import type { WriteContext, Writer } from '../form/writing.js';
 import { loadingFrom } from '../source/project-files.js';
 import type { ParseProblem, Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
@@ -17,6 +19,8 @@ export interface AngularForm {
   read: (() => FormModel) | undefined;
   /** The writer of an approach for this form; undefined where none is covered. */
   writer(to: string): Writer | undefined;
+  /** What keeps the form from being rewritten to anything. */
+  obstacle: string | undefined;
   /** Names of the template that mean nothing in the class, and did not before. */
   trouble(before: Script, workspace: Workspace): string[];
 }
@@ -52,8 +56,11 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
         read: found.read,
         writer(to) {
           const write = angularApproaches.find(({ id }) => id === to)?.write;
-          return write && ((model, context) => write(model, context, component));
+          return write && ((model, context) => withSpecLines(write(model, context, component), model, context));
         },
+        obstacle: component.home
+          ? undefined
+          : `no module that declares ${component.name} was found beside or above ${path.basename(component.script.file)}`,
         trouble(before, workspace) {
           const old = componentsOfScript(before, workspace).flatMap((one) =>
             one.ok ? unknownNames(one.component) : [],
@@ -75,4 +82,27 @@ function unknownNames({ template, members, path }: AngularComponent): string[] {
   const known = (name: string): boolean =>
     members.has(name) || /^(\$event|\$any|undefined|null|true|false|this)$/.test(name);
   return [...new Set(template.names.filter(({ name, variable }) => !variable && !known(name)).map(({ name }) => name))];
+}
+
+const formsWords =
+  /\b(NgForm|NgModel|ngModel|FormsModule|ReactiveFormsModule|FormGroup|FormControl|FormBuilder|formControlName|Validators)\b/;
+
+/** Spec files are not rewritten; the account names their lines that speak of forms. */
+function withSpecLines(plan: RewritePlan, model: FormModel, context: WriteContext): RewritePlan {
+  const spec = model.file.replace(/\.ts$/, '.spec.ts');
+  if (!context.exists(spec)) return plan;
+  const text = context.text(spec);
+  const ledger = [...plan.ledger];
+  let start = 0;
+  for (const line of text.split('\n')) {
+    if (formsWords.test(line))
+      ledger.push({
+        entry: 'kept',
+        span: { file: spec, start, end: start + line.length },
+        what: line.trim(),
+        why: 'it speaks of the old approach; tests are not rewritten',
+      });
+    start += line.length + 1;
+  }
+  return { ...plan, ledger };
 }

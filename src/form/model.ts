@@ -71,6 +71,8 @@ export interface Initial {
   text: string;
   /** `constant`: the same at every time and place; `each-render`: an expression; `once`: a function called at the first render. */
   when: 'constant' | 'each-render' | 'once';
+  /** The code is a function that gives the value, rather than the value itself. */
+  callable?: boolean;
   /** Offset of the last declaration of the component that it needs; it cannot stand above that. */
   needsFrom?: number;
 }
@@ -190,6 +192,8 @@ export interface SetUse extends UseBase {
 export interface SetNamedUse extends UseBase {
   kind: 'set-named';
   key: Code;
+  /** The value as the source computes it, whatever the name is. */
+  value: Code;
   /** The names the key can have, and the value each of those fields gets. */
   choices: Assignment[];
   /** Fields that change along with it, whatever the name is. */
@@ -339,7 +343,7 @@ export interface Unclear {
 /** A piece of source that holds or declares the form's state and goes when another approach takes over. */
 export interface Declaration {
   /** `state`: where values are declared; `support`: a type, constant or function that only the old approach needs. */
-  role: 'state' | 'support';
+  role: 'state' | 'support' | 'alias';
   span: Span;
   /** The statement it is a part of, where other declarations in it stay. */
   statement?: Span;
@@ -380,6 +384,15 @@ export interface TemplateForm {
   groups: { name: string; attributes: Span[]; at: number; reference: string | undefined }[];
 }
 
+/** A variable that holds all values of a form. */
+export interface HolderOfValues {
+  name: string;
+  /** Name of its type, where the file has one. */
+  type: string | undefined;
+  /** Name of the constant it begins as, where it begins as one. */
+  initial: string | undefined;
+}
+
 /** One form, whatever its framework and approach. */
 export interface FormModel {
   /** Name of the component, with the form's own name behind a colon where the component holds several. */
@@ -410,6 +423,8 @@ export interface FormModel {
   handlers: number;
   stateVariables: number;
   template?: TemplateForm;
+  /** The variable that holds all values together, where one does. */
+  holder?: HolderOfValues | undefined;
 }
 
 /** The fields a person edits or sends, without status. */

@@ -102,7 +102,10 @@ export function bindControls(
 /** An element that shows no value but whose handler stores what the event brings, or a component given value and setter. */
 function fieldByHandlers(control: JsxControl, changed: { fields: string[] }[], lens: Lens): string | undefined {
   const fields = [...new Set(changed.flatMap((candidate) => candidate.fields))];
-  if (control.intrinsic) return control.type === 'file' || !attribute(control, 'value') ? fields[0] : undefined;
+  if (control.intrinsic)
+    return control.type === 'file' || !(attribute(control, 'value') ?? attribute(control, 'checked'))
+      ? fields[0]
+      : undefined;
   for (const candidate of control.attributes) {
     const shown = candidate.value && !candidate.value.isFunction() ? shownField(candidate.value, lens) : undefined;
     if (shown !== undefined && fields.includes(/^[^.[]+/.exec(shown)?.[0] ?? shown)) return shown;

@@ -16,6 +16,8 @@ export interface FoundForm {
   read: (() => FormModel) | undefined;
   /** The writer of an approach for this form; undefined where the rewrite is not covered. */
   writer(to: string): Writer | undefined;
+  /** What keeps the form from being rewritten to anything. */
+  obstacle?: string | undefined;
   /** What the framework itself would not accept of this form and did accept of the file as it was. */
   trouble?(before: Script, workspace: Workspace): string[];
 }

@@ -78,7 +78,9 @@ export function chooseForms(
       ? { ok: true, forms: chosen }
       : refuse(`${file} holds no form called ${name}`, `choose one of: ${names}`);
   }
-  if (new Set(forms.map((form) => form.component)).size > 1) {
+  const apart =
+    new Set(forms.map((form) => form.component)).size > 1 || (forms.length > 1 && forms[0]?.framework === 'angular');
+  if (apart) {
     return refuse(`${file} holds ${forms.length} forms: ${names}`, 'say which one with --form NAME');
   }
   return { ok: true, forms: [...forms] };
@@ -156,6 +158,8 @@ async function rewriteOne(
       next: '`lively-graft approaches` lists the rewrites that are covered',
     };
   }
+  if (form.obstacle !== undefined)
+    return { kind: 'refusal', message: form.obstacle, next: 'declare it in a module, or make it standalone' };
   const write = form.writer(request.to);
   if (!write) throw new Error(`no writer of ${request.to}`);
   const model = form.read();

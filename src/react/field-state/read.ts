@@ -152,7 +152,7 @@ function initialOf(variable: Variable, found: FieldVariables, script: Script, un
     }
   }
   const needs = capturedNeeds(argument, found);
-  if (lazy) return { code, text, when: 'once', ...needs };
+  if (lazy) return { code, text, when: 'once', callable: true, ...needs };
   const constant = isConstant(argument.node) || isModuleConstant(argument, found.component);
   return { code, text, when: constant ? 'constant' : 'each-render', ...needs };
 }

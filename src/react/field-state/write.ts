@@ -4,9 +4,7 @@ import type { Assignment, Field, FormModel, Hole, MadeHandlerUse, SetNamedUse, S
 import { indentAt, quoted } from '../../source/style.js';
 import { wholeLines } from '../../source/removal.js';
 import type { WriteContext } from '../../form/writing.js';
-import { reactImportEdits } from '../import-edits.js';
-import { namedReferences } from '../references.js';
-import { retirementOf } from '../retirement.js';
+import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { variableNames, type VariableNames } from './names.js';
 
 interface Draft {
@@ -40,9 +38,7 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
     used: { setters: new Set(), values: new Set() },
   };
   const edits: RewritePlan['edits'] = [];
-  const support = model.declarations.filter(
-    (declaration) => declaration.role === 'support' && declaration.span.file === model.file,
-  );
+  const support = retiredDeclarations(model);
   const inSupport = (use: Use): boolean =>
     support.some(({ span }) => use.span.start >= span.start && use.span.end <= span.end);
   for (const use of outermostUses(
@@ -51,57 +47,11 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
     edits.push(editOf(use, draft));
   }
   edits.push(...dependencyEdits(model, context));
-  const retiredHere = support.filter(({ span }) => span.start >= model.span.start && span.end <= model.span.end);
-  for (const { span } of retiredHere) edits.push({ file: model.file, ...wholeLines(script.text, span), text: '' });
-
-  const state = model.declarations.find((declaration) => declaration.role === 'state');
-  if (!state) throw new Error(`${model.name} declares no state`);
-  const gone = [...edits, state.span, ...support.map(({ span }) => span)].filter((span) => span.file === model.file);
-  const indent = indentAt(script.text, state.span.start);
-  const usesLeft = (name: string): number => namedReferences(script, name) - 1;
-  const importsFor = (drop: string[]): ReturnType<typeof reactImportEdits> =>
-    reactImportEdits(script, { add: ['useState'], drop }, (name) => usesLeftOf(script, name, gone) ?? usesLeft(name));
-  const lines = stateLines(draft, importsFor([]).call('useState'));
-  const written = [
-    ...edits.map((edit) => edit.text),
-    lines.join('\n'),
-    ...model.fields.map((field) => field.type ?? ''),
-  ].join('\n');
-  const retirement = retirementOf(script, gone, written, () => false);
-  const printed = model.fields.flatMap((field) => [...field.commentsBefore, field.commentBehind ?? '']);
-  const inRetired = retiredHere.flatMap(({ span }) => commentsWithin(script.ast.comments ?? [], script.text, span));
-  const spare = [...retirement.comments, ...inRetired]
-    .map(({ text }) => text)
-    .filter((text) => !printed.includes(text) && !written.includes(text));
-  const stateText = [...spare, ...lines].join(`${context.style.newline}${indent}`);
-  edits.push({ ...state.span, text: stateText });
-  edits.push(...retirement.edits.map((edit) => ({ file: model.file, ...edit })));
-  const imports = importsFor(['useReducer', 'useCallback', ...retirement.deadReactNames]);
-  edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
-  return { ...nothing, edits, ledger: accountOf(model, draft, retirement.names) };
-}
-
-function commentsWithin(
-  comments: readonly { start?: number | null | undefined; end?: number | null | undefined }[],
-  text: string,
-  span: { start: number; end: number },
-): { text: string }[] {
-  return comments
-    .filter(({ start, end }) => (start ?? 0) >= span.start && (end ?? 0) <= span.end)
-    .map(({ start, end }) => ({ text: text.slice(start ?? 0, end ?? 0) }));
-}
-
-/** References to an imported name that stand outside of what goes. */
-function usesLeftOf(
-  script: ReturnType<WriteContext['script']>,
-  name: string,
-  gone: readonly { start: number; end: number }[],
-): number | undefined {
-  const binding = script.program.scope.getBinding(name);
-  if (!binding) return undefined;
-  return binding.referencePaths.filter(
-    ({ node }) => !gone.some((span) => (node.start ?? 0) >= span.start && (node.end ?? 0) <= span.end),
-  ).length;
+  const retired = retireOldState(model, script, context.style, edits, ['useState'], (call) =>
+    stateLines(draft, call('useState')),
+  );
+  edits.push(...retired.edits);
+  return { ...nothing, edits, ledger: accountOf(model, draft, retired.names) };
 }
 
 /** Uses of the form as one object, which separate state variables do not have. */
@@ -362,7 +312,12 @@ function stateLines(draft: Draft, useState: string): string[] {
     const pattern = [reads ? value : '', ...(sets ? [setter] : [])].join(', ');
     const type = model.typescript && field.typeWritten && field.type !== undefined ? `<${field.type}>` : '';
     const text = initialText(field, draft);
-    const lazy = field.initial.when === 'once' ? (text.startsWith('{') ? `() => (${text})` : `() => ${text}`) : text;
+    const lazy =
+      field.initial.when === 'once' && field.initial.callable !== true
+        ? text.startsWith('{')
+          ? `() => (${text})`
+          : `() => ${text}`
+        : text;
     const argument = text === 'undefined' && type !== '' ? '' : lazy;
     lines.push(...field.commentsBefore);
     const behind = field.commentBehind === undefined ? '' : ` ${field.commentBehind}`;

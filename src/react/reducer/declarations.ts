@@ -1,7 +1,6 @@
-import type { Field } from '../../form/model.js';
-import { laidOut, type Group, type Item } from '../../source/layout.js';
+import { laidOut, type Group } from '../../source/layout.js';
 import { quoted } from '../../source/style.js';
-import { codeText } from '../../form/code-text.js';
+import { initialItems, membersText } from '../initial-values.js';
 import type { ReducerDraft } from './write.js';
 
 /** The text above the component, and what `useReducer` is given as initial state. */
@@ -10,43 +9,21 @@ export interface Declarations {
   initial: { argument: string | Group; once: boolean };
 }
 
-/** A field's initial value as an expression: a function called once is called, or gives way to what it returns. */
-function initialExpression(field: Field, draft: ReducerDraft): string {
-  const { code, text, when } = field.initial;
-  if (when !== 'once' || !code) return code ? codeText(code, draft.printer) : text;
-  const arrow = /^\(\)\s*=>\s*([^{][\s\S]*)$/.exec(text)?.[1];
-  if (arrow !== undefined)
-    return arrow.replace(/^\(([\s\S]*)\)$/, (whole, inner: string) => (/^[^()]*$/.test(inner) ? inner : whole));
-  return /^[\w.$]+$/.test(text) ? `${text}()` : `(${text})()`;
-}
-
-function initialGroup(draft: ReducerDraft): Group {
-  const { model } = draft;
-  const place = draft.model.declarations.map((declaration) => declaration.span.start).sort((a, b) => a - b)[0];
-  const items: Item[] = model.fields.map((field) => {
-    const value = initialExpression(field, draft);
-    const first = field.declared.start - (place ?? 0) < 8 && field === model.fields[0];
-    return {
-      lead: value === field.name ? '' : `${field.name}: `,
-      value,
-      commentsBefore: first ? [] : field.commentsBefore,
-      commentBehind: field.commentBehind,
-    };
-  });
-  return { open: '{', close: '}', items };
-}
-
 /** Writes types, initial state and reducer of a form. */
 export function declarationsText(draft: ReducerDraft): Declarations {
   const { model, names, context } = draft;
   const { style } = context;
-  const group = initialGroup(draft);
+  const group: Group = { open: '{', close: '}', items: initialItems(model, draft.printer) };
   const constant = model.fields.every((field) => field.initial.when === 'constant');
+  const stands = model.holder?.initial !== undefined;
   const once = model.fields.some((field) => field.initial.when === 'once');
   const end = style.semicolon;
   const parts: string[] = [];
-  if (model.typescript) parts.push(stateType(draft), actionType(draft));
-  if (constant) {
+  if (model.typescript) {
+    if (model.holder?.type === undefined) parts.push(membersText(model, names.state, context));
+    parts.push(actionType(draft));
+  }
+  if (constant && !stands) {
     const type = model.typescript ? `: ${names.state}` : '';
     const lead = `const ${names.initial}${type} = `;
     parts.push(`${lead}${laidOut(group, style, '', lead.length + 1)}${end}`);
@@ -64,22 +41,14 @@ export function declarationsText(draft: ReducerDraft): Declarations {
   };
 }
 
-function stateType(draft: ReducerDraft): string {
-  const { model, names, context } = draft;
-  const { indent, semicolon, newline } = context.style;
-  const asInterface = /^(export )?interface /m.test(context.script(model.file).text);
-  const members = model.fields
-    .map((field) => `${indent}${field.name}: ${field.type ?? 'unknown'}${semicolon}`)
-    .join(newline);
-  return asInterface
-    ? `interface ${names.state} {${newline}${members}${newline}}`
-    : `type ${names.state} = {${newline}${members}${newline}}${semicolon}`;
-}
-
 function actionType(draft: ReducerDraft): string {
   const { names, context, actions, needs, model } = draft;
   const { style } = context;
   const members: string[] = [];
+  if (needs.named)
+    members.push(
+      `{ type: ${quoted('fieldChanged', style)}; name: string; value: ${names.state}[keyof ${names.state}] }`,
+    );
   if (needs.changed) members.push(`{ type: ${quoted('changed', style)}; values: Partial<${names.state}> }`);
   for (const name of needs.guardedFields) {
     const field = model.fields.find((candidate) => candidate.name === name);
@@ -116,6 +85,7 @@ function reducerText(draft: ReducerDraft): string {
     const body = lines.map((line) => (/^\s/.test(line) && block ? line : `${step}${step}${step}${line}`));
     cases.push([head, ...body, ...(block ? [`${step}${step}}`] : [])].join(style.newline));
   };
+  if (needs.named) add('fieldChanged', [`return { ...state, [action.name]: action.value }${end}`]);
   if (needs.changed) add('changed', [`return { ...state, ...action.values }${end}`]);
   for (const name of needs.guardedFields) {
     add(`${name}Changed`, [

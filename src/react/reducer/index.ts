@@ -1,5 +1,5 @@
 import type { ReactApproach } from '../approach.js';
-import { readReducer } from './read.js';
+import { readHeldObject } from '../held-object/read.js';
 import { reducerStateOf } from './state.js';
 import { writeReducer } from './write.js';
 
@@ -10,7 +10,9 @@ export const reducer: ReactApproach = {
   reads: true,
   recognise(site) {
     const state = reducerStateOf(site);
-    return state && { fields: state.fields.map(({ name }) => name), read: () => readReducer(site, state) };
+    return (
+      state && { fields: state.fields.map(({ name }) => name), read: () => readHeldObject(site, state, 'reducer') }
+    );
   },
   write: writeReducer,
 };

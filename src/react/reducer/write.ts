@@ -1,15 +1,17 @@
 import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { Field, FormModel, HandOnUse, SetUse, Use } from '../../form/model.js';
+import type { Field, FormModel, HandOnUse, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
 import type { WriteContext } from '../../form/writing.js';
 import { reactImportEdits } from '../import-edits.js';
-import { removeStateEdits } from '../state-edits.js';
+import { placeOfState, removeStateEdits } from '../state-edits.js';
 import { baseNameOf, pascal } from '../form-names.js';
 import { namedReferences } from '../references.js';
 import { actionCollector, type ActionCollector } from './actions.js';
-import { changeRuns, type ChangeRun } from './change-runs.js';
+import { changeRuns, type ChangeRun } from '../change-runs.js';
+import { startsAsConstants, valueOf } from '../initial-values.js';
+import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { declarationsText } from './declarations.js';
 
 /** Names that a form's reducer is known by. */
@@ -30,7 +32,7 @@ export interface ReducerDraft {
   printer: CodePrinter;
   actions: ActionCollector;
   /** Whether the component needs an action that changes fields to given values, and one that resets. */
-  needs: { changed: boolean; reset: boolean; guardedFields: string[] };
+  needs: { changed: boolean; reset: boolean; named: boolean; guardedFields: string[] };
 }
 
 function namesFor(model: FormModel, context: WriteContext): ReducerNames {
@@ -39,16 +41,18 @@ function namesFor(model: FormModel, context: WriteContext): ReducerNames {
   const lower = base.charAt(0).toLowerCase() + base.slice(1);
   const lowerFull = full.charAt(0).toLowerCase() + full.slice(1);
   return {
-    state: context.freeName(`${base}State`, `${full}State`, `${base}Values`),
+    state: model.holder?.type ?? context.freeName(`${base}State`, `${full}State`, `${base}Values`),
     action: context.freeName(`${base}Action`, `${full}Action`),
     reducer: context.freeName(`${lower}Reducer`, `${lowerFull}Reducer`),
-    initial: context.freeName(`initial${base}`, `initial${full}`, `initial${base}State`),
+    initial: model.holder?.initial ?? context.freeName(`initial${base}`, `initial${full}`, `initial${base}State`),
     dispatch: model.shared
       ? context.freeName(`dispatch${base}`, `dispatch${full}`)
       : context.freeName('dispatch', `dispatch${base}`),
-    stateVariable: model.shared
-      ? context.freeName(`${lower}State`, `${lowerFull}Values`)
-      : context.freeName('state', 'values', `${lower}Values`),
+    stateVariable: model.holder
+      ? model.holder.name
+      : model.shared
+        ? context.freeName(`${lower}State`, `${lowerFull}Values`)
+        : context.freeName('state', 'values', `${lower}Values`),
   };
 }
 
@@ -74,7 +78,7 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
     names: namesFor(model, context),
     printer,
     actions: actionCollector(model, printer),
-    needs: { changed: false, reset: false, guardedFields: [] },
+    needs: { changed: false, reset: false, named: false, guardedFields: [] },
   };
   const useText = (use: Use): string | undefined => textOfUse(use, draft);
 
@@ -82,7 +86,10 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
   const edits: RewritePlan['edits'] = [];
   const inRun = new Set(runs.flatMap((run) => run.uses));
   const stable = new Map<string, HandOnUse>();
-  for (const use of outermostUses(model.uses)) {
+  const support = retiredDeclarations(model, ['support']);
+  const inSupport = (use: Use): boolean =>
+    support.some(({ span }) => use.span.start >= span.start && use.span.end <= span.end);
+  for (const use of outermostUses(model.uses.filter((one) => !inSupport(one)))) {
     if (use.kind === 'set' && inRun.has(use)) continue;
     if (use.kind === 'hand-on' && use.stable) stable.set(use.field, use);
     const text = textOfUse(use, draft);
@@ -119,6 +126,17 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
     });
   }
 
+  if (model.approach !== 'field-state') {
+    const declared = declarationsText(draft);
+    if (declared.above) edits.push({ file: model.file, start: model.before, end: model.before, text: declared.above });
+    const indent = indentAt(script.text, placeOfState(model).start);
+    const adds = ['useReducer', ...(stable.size ? ['useCallback'] : [])];
+    const lines = (call: (name: string) => string): string[] => [
+      hookText(draft, declared.initial, call, [...stable.values()])(indent),
+    ];
+    const retired = retireOldState(model, script, context.style, edits, adds, lines, ['support']);
+    return { edits: [...edits, ...retired.edits], creates: [], deletes: [], ledger, dependencies: [] };
+  }
   const usesLeft = (name: string): number =>
     namedReferences(script, name) - model.declarations.filter((declaration) => declaration.role === 'state').length;
   const wishes = ['useReducer', ...(stable.size ? ['useCallback'] : [])];
@@ -152,7 +170,7 @@ function unwritable(model: FormModel): LedgerEntry[] {
     }
   }
   for (const use of model.uses) {
-    if (/^(set-named|made-handler|read-all|set-all|reset|ask|watch)$/.test(use.kind)) {
+    if (/^(set-all|reset|ask|watch)$/.test(use.kind) || (use.kind === 'read-all' && !model.holder)) {
       entries.push({
         entry: 'by-hand',
         span: use.span,
@@ -205,9 +223,11 @@ function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
       return dispatchOf([use], draft, use.span.start);
     case 'hand-on':
       return handOnText(use, draft);
-    case 'read-all':
     case 'set-named':
+      return namedText(use, draft);
     case 'made-handler':
+      return `${use.parameters} => ${dispatchOf([asSet(use)], draft, use.span.start)}`;
+    case 'read-all':
     case 'set-all':
     case 'reset':
     case 'ask':
@@ -218,6 +238,38 @@ function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
       return never;
     }
   }
+}
+
+function asSet(use: MadeHandlerUse): SetUse {
+  return {
+    ...use,
+    kind: 'set',
+    resetsAll: false,
+    statement: undefined,
+    arrowBody: false,
+    fresh: true,
+    repeats: false,
+    called: undefined,
+  };
+}
+
+/** The dispatch that changes a field whose name is told when the form runs. */
+function namedText(use: SetNamedUse, draft: ReducerDraft): string {
+  draft.needs.named = true;
+  const parts = [
+    `type: ${str(draft, 'fieldChanged')}`,
+    flatProperty('name', codeText(use.key, draft.printer)),
+    flatProperty('value', codeText(use.value, draft.printer)),
+  ];
+  const named = `${draft.names.dispatch}({ ${parts.join(', ')} })`;
+  if (!use.rest.length) return named;
+  const rest = use.rest.map(({ field, value }) => property(field, valueText(value, draft, field)));
+  const group = changeGroup(draft, rest);
+  return `${named}${draft.context.style.semicolon} ${draft.names.dispatch}(${laidOut(group, { ...draft.context.style, width: 10_000 }, '', 0)})`;
+}
+
+function flatProperty(name: string, value: string): string {
+  return value === name ? name : `${name}: ${value}`;
 }
 
 function str(draft: ReducerDraft, text: string): string {
@@ -273,6 +325,10 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
   const assignment = first?.assignments[0];
   if (!first || !assignment) throw new Error('a change without an assignment');
   const field = fieldNamed(draft, assignment.field);
+  if (first.resetsAll && startsAsConstants(draft.model)) {
+    draft.needs.reset = true;
+    return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, 'reset') }] };
+  }
   if (assignment.value.kind === 'from-previous') {
     const action = draft.actions.actionFor(field, assignment.value, first);
     const items = [
@@ -292,7 +348,7 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
 }
 
 function valueText(value: SetUse['assignments'][number]['value'], draft: ReducerDraft, field: string): string {
-  if (value.kind === 'initial') return fieldNamed(draft, field).initial.text;
+  if (value.kind === 'initial') return valueOf(fieldNamed(draft, field), draft.printer);
   if (value.kind === 'from-previous') throw new Error(`the change of ${field} is computed from its previous value`);
   return codeText(value.code, draft.printer) || 'undefined';
 }
@@ -389,13 +445,27 @@ function hookText(
   const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));
   const pattern: Item[] = model.fields
     .filter((field) => read.has(field.name))
-    .map((field) => ({ lead: '', value: field.name }));
+    .map((field) => {
+      const local = field.names.value ?? field.name;
+      return { lead: '', value: local === field.name ? local : `${field.name}: ${local}` };
+    });
   return (indent) => {
     const start = `${call('useReducer')}(${names.reducer}, ${initial.once ? 'null, ' : ''}`;
     const reducerCall: Group =
       typeof initial.argument === 'string'
         ? { open: `${start}${initial.argument}`, close: ')', items: [] }
         : { open: start + initial.argument.open, close: `${initial.argument.close})`, items: initial.argument.items };
+    if (draft.model.holder) {
+      const lead = `const [${names.stateVariable}, ${names.dispatch}] = `;
+      const lines = [
+        `${lead}${laidOut(reducerCall, style, indent, indent.length + lead.length + 1)}${style.semicolon}`,
+      ];
+      for (const use of stable)
+        lines.push(
+          `const ${stableName(use)} = ${call('useCallback')}(${handlerText(use, draft)}, [])${style.semicolon}`,
+        );
+      return lines.join(`${style.newline}${indent}`);
+    }
     const flatCall = laidOut(reducerCall, { ...style, width: 10_000 }, indent, 0);
     const flatPattern = laidOut({ open: '{', close: '}', items: pattern }, { ...style, width: 10_000 }, indent, 0);
     const whole = `const [${flatPattern}, ${names.dispatch}] = ${flatCall}${style.semicolon}`;

@@ -17,7 +17,7 @@ const inOrder = (group: FormGroup | any) => {
 export class PruningPlanComponent {
     @Output() planned = new EventEmitter<any>();
     plan: FormGroup;
-    saved: any = '';
+    saved = false;
 
     constructor(private readonly formBuilder: FormBuilder) {
         this.plan = this.formBuilder.group({
@@ -49,7 +49,7 @@ export class PruningPlanComponent {
     }
 
     save() {
-        this.saved = this.plan.value.tree;
+        this.saved = true;
         this.planned.emit(this.plan.value);
     }
 }

@@ -1,4 +1,4 @@
-import type { FormModel, SetUse } from '../../form/model.js';
+import type { FormModel, SetUse } from '../form/model.js';
 
 /** Changes in statements one after another that become one dispatch. */
 export interface ChangeRun {

@@ -7,8 +7,8 @@ import { plainCode, shorthandKey } from '../code.js';
 import { functionOf } from '../components.js';
 import { exportedFunction } from '../exports.js';
 import { importOf } from '../hook-calls.js';
-import { actionTypeOf, type ReducerCase, type ReducerCases } from './cases.js';
-import type { Located } from './state.js';
+import { actionTypeOf, casesOf, type ReducerCase, type ReducerCases } from './cases.js';
+import type { Located } from './held.js';
 
 /** What is needed to say what a dispatch does. */
 export interface EffectContext {
@@ -18,6 +18,8 @@ export interface EffectContext {
   load: FormSite['load'];
   slots: readonly string[];
   initialObject: Located | undefined;
+  /** Whether an expression is the values as the component sees them now. */
+  isHeld?: (path: NodePath) => boolean;
   /** Constants of a case stay where they are: its statements are kept as a block. */
   keepLocals?: boolean;
 }
@@ -205,6 +207,8 @@ function computed(
   skip: readonly t.Node[] = [],
 ): Computed | string {
   const { cases } = context;
+  // a value that the component computes by itself stands as it is
+  if (context.isHeld && cases.state === undefined) return { code: plainCode(context.script.file, root), reads: [] };
   const holes: Hole[] = [];
   const reads = new Set<string>();
   let trouble: string | undefined;
@@ -341,7 +345,7 @@ function gather(path: NodePath, action: Action, context: EffectContext): Gathere
   for (const property of bare.get('properties')) {
     if (property.isSpreadElement()) {
       const spread = property.get('argument') as NodePath;
-      if (spread.isIdentifier({ name: cases.state ?? '' })) gathered.base = 'keep';
+      if (spread.isIdentifier({ name: cases.state ?? '' }) || context.isHeld?.(spread)) gathered.base = 'keep';
       else if (isInitial(spread, context)) gathered.base = 'initial';
       else {
         const problem = merge(spread, action, context, gathered, set);
@@ -404,8 +408,7 @@ function declaredNode(script: Script, name: string): t.Node | undefined {
 function replaced(path: NodePath, action: Action, context: EffectContext): Gathered | string {
   const chain = path.isMemberExpression() || path.isIdentifier() ? rootChain(path, context) : undefined;
   const found = chain ? follow(action, chain.keys) : undefined;
-  if (!found || chain?.chain.node !== path.node)
-    return 'the reducer returns something that is no plain change of its state';
+  if (!found || chain?.chain.node !== path.node) return 'the new values are no plain change of the old ones';
   if (!found.given.path.isIdentifier() && !found.given.path.isMemberExpression()) {
     return found.given.path.isObjectExpression()
       ? objectChange(found.given, context, 'none')
@@ -484,6 +487,11 @@ function dynamic(
   gathered: Gathered,
   set: SetField,
 ): string | undefined {
+  if (context.isHeld) {
+    const given = (path: NodePath): Given => ({ path, code: plainCode(context.script.file, path) });
+    gathered.named.push({ key: given(key), value: given(value) });
+    return undefined;
+  }
   const chain = rootChain(key, context);
   const found = chain && chain.chain.node === key.node ? follow(action, chain.keys) : undefined;
   if (!found || found.suffix !== '') return 'the reducer computes the name of the field it sets';
@@ -545,6 +553,45 @@ export function dispatchEffect(
   const gathered = gather(returned, action, context);
   if (typeof gathered === 'string') return unclear(gathered);
   return effectOf(gathered, action.type, context);
+}
+
+/**
+ * Says what a call of `useState`'s setter does to the values of the object it holds.
+ * @param call the call, in the component
+ */
+export function changeEffect(call: NodePath<t.CallExpression>, context: EffectContext): Effect {
+  const [argument, ...more] = call.get('arguments');
+  if (!argument || more.length) return unclear('the setter is not given one value');
+  const action: Action = { type: undefined, properties: new Map(), whole: undefined };
+  if (argument.isArrowFunctionExpression() || argument.isFunctionExpression()) {
+    const cases = casesOf(argument, context.script, context.load);
+    const own = { ...context, cases };
+    const body = argument.get('body') as NodePath;
+    if (!body.isBlockStatement()) return gatheredEffect(gather(body, action, own), own);
+    const found: ReducerCase = { types: [], statements: body.get('body') };
+    const returned = returnedBy(found);
+    return returned ? gatheredEffect(gather(returned, action, own), own) : conditional(found, action, own);
+  }
+  if (argument.isIdentifier() || argument.isMemberExpression()) {
+    if (isInitial(argument, context))
+      return gatheredEffect({ assignments: [], unchanged: [], named: [], base: 'initial' }, context);
+    return gatheredEffect(memberwise(argument, context), context);
+  }
+  return gatheredEffect(gather(argument as NodePath, action, context), context);
+}
+
+/** Every value taken from an object that is handed over whole. */
+function memberwise(path: NodePath, context: EffectContext): Gathered {
+  const code = plainCode(context.script.file, path);
+  const assignments = context.slots.map((field): Assignment => {
+    const hole: Hole = { kind: 'given', start: code.start, end: code.end, code, suffix: `.${field}`, wrap: false };
+    return { field, value: { kind: 'value', code: { ...code, holes: [hole] } } };
+  });
+  return { assignments, unchanged: [], named: [], base: 'none' };
+}
+
+function gatheredEffect(gathered: Gathered | string, context: EffectContext): Effect {
+  return typeof gathered === 'string' ? unclear(gathered) : effectOf(gathered, undefined, context);
 }
 
 function effectOf(gathered: Gathered, type: string | undefined, context: EffectContext): Effect {

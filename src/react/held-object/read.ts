@@ -12,12 +12,11 @@ import { memberTypeText } from '../member-types.js';
 import { referencesTo, stateVariablesOf } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
 import { functionsCalledBy, holderOf } from '../value-tracing.js';
-import { dispatchEffect } from './effects.js';
 import { followNamed } from './handlers.js';
-import type { ReducerState, Slot } from './state.js';
+import type { HeldObject, Slot } from './held.js';
 
-/** Reads a form whose fields a reducer holds. */
-export function readReducer(site: FormSite, state: ReducerState): FormModel {
+/** Reads a form whose fields one object holds. `approach` tells what changes it: a reducer, or a setter. */
+export function readHeldObject(site: FormSite, state: HeldObject, approach: 'reducer' | 'object-state'): FormModel {
   const { script } = site;
   const submits = site.region.submit.handler ? functionsCalledBy(site.region.submit.handler, state.component) : [];
   const unclear: Unclear[] = [];
@@ -38,9 +37,9 @@ export function readReducer(site: FormSite, state: ReducerState): FormModel {
     });
   }
   const declarations: Declaration[] = [
-    { role: 'state', span: spanOf(script.file, state.variable.declaration), what: 'useReducer' },
+    { role: 'state', span: spanOf(script.file, state.variable.declaration), what: state.variable.hook },
     ...state.takenOut.map((declarator): Declaration => ({
-      role: 'support',
+      role: 'alias',
       span: spanOf(script.file, declarator.parentPath),
       what: 'values taken out of the state',
     })),
@@ -49,20 +48,20 @@ export function readReducer(site: FormSite, state: ReducerState): FormModel {
       span: spanOf(script.file, path),
       what: 'handler that only dispatches',
     })),
-    ...(isInComponent(state, site)
+    ...(!state.reducer || isInComponent(state, site)
       ? []
       : [
           {
             role: 'support' as const,
-            span: spanOf(state.reducerScript.file, statementAround(state.reducer)),
+            span: spanOf(state.reducer.script.file, statementAround(state.reducer.fn)),
             what: 'reducer',
           },
         ]),
   ];
   return {
     ...frameOf(site),
-    approach: 'reducer',
-    files: [...new Set([script.file, state.reducerScript.file])],
+    approach,
+    files: [...new Set([script.file, state.reducer?.script.file ?? script.file])],
     fields,
     controls: state.bound.map(({ model }) => ({ ...model, wayIn: wayInOf(model, uses, script.text) })),
     uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
@@ -89,12 +88,13 @@ export function readReducer(site: FormSite, state: ReducerState): FormModel {
       .map((variable) => ({
         name: variable.value?.node.name ?? '',
         line: script.lines.lineAt(variable.declarator.node.start ?? 0),
-        why: 'the reducer does not hold it',
+        why: approach === 'reducer' ? 'the reducer does not hold it' : 'the object of values does not hold it',
         status: false,
       })),
     declarations,
     names: ownedNames(state, script.file),
     unclear,
+    holder: holderFrom(state, site),
     handlers: new Set(
       uses.filter((use) => use.kind !== 'read').map((use) => functionAt(state.component, use.span.start)),
     ).size,
@@ -102,10 +102,27 @@ export function readReducer(site: FormSite, state: ReducerState): FormModel {
   };
 }
 
+/** The variable that holds all values, and what of it can stay when something else changes it. */
+function holderFrom(state: HeldObject, site: FormSite): FormModel['holder'] {
+  const { variable, type, initialOnce } = state;
+  if (!variable.value) return undefined;
+  const [first, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
+  const initial = variable.hook === 'useState' ? first : third ? undefined : second;
+  const text = (path: NodePath): string => site.script.text.slice(path.node.start ?? 0, path.node.end ?? 0);
+  const isName =
+    initial?.isIdentifier() === true && initial.scope.getBinding(initial.node.name)?.scope.path.isProgram() === true;
+  const inFile = type?.script.file === site.script.file && t.isTSTypeReference(type.node);
+  return {
+    name: variable.value.node.name,
+    type: inFile ? type.script.text.slice(type.node.start ?? 0, type.node.end ?? 0) : undefined,
+    initial: initial && isName && !initialOnce ? text(initial) : undefined,
+  };
+}
+
 /** Whether the reducer is written inside of the component, where it goes with the state. */
-function isInComponent(state: ReducerState, site: FormSite): boolean {
-  const inside = state.reducer.find((parent) => parent.node === state.component.node);
-  return state.reducerScript.file === site.script.file && inside !== null;
+function isInComponent(state: HeldObject, site: FormSite): boolean {
+  const inside = state.reducer?.fn.find((parent) => parent.node === state.component.node) ?? null;
+  return state.reducer?.script.file === site.script.file && inside !== null;
 }
 
 /** The innermost function of the component around an offset. */
@@ -123,7 +140,7 @@ function statementAround(path: NodePath): NodePath {
   return path.findParent((parent) => parent.parentPath?.isProgram() === true) ?? path;
 }
 
-function ownedNames(state: ReducerState, file: string): OwnedName[] {
+function ownedNames(state: HeldObject, file: string): OwnedName[] {
   const { value, change } = state.variable;
   return [value, change]
     .filter((one) => one !== undefined)
@@ -143,7 +160,7 @@ function isConstant(node: t.Node): boolean {
   );
 }
 
-function fieldOf(slot: Slot, state: ReducerState, site: FormSite): Field {
+function fieldOf(slot: Slot, state: HeldObject, site: FormSite): Field {
   const { initial } = slot;
   const script = initial?.script ?? site.script;
   const inferred = initial && initial.suffix === undefined ? expressionTypes(script).typeOf(initial.path) : undefined;
@@ -202,13 +219,14 @@ function withSuffix(code: Code, suffix: string): Code {
 /** Comments of a value: at its initial value, and in the one case of the reducer that speaks of it alone. */
 function commentsOf(
   slot: Slot,
-  state: ReducerState,
+  state: HeldObject,
   property: NodePath | null | undefined,
   script: Script,
 ): Pick<Field, 'commentsBefore' | 'commentBehind'> {
   const own = commentsAround(property, script);
-  const reducerText = state.reducerScript.text;
-  const inCases = state.cases.cases.flatMap(({ statements }) => {
+  const { reducer } = state;
+  const reducerText = reducer?.script.text ?? '';
+  const inCases = (reducer?.cases.cases ?? []).flatMap(({ statements }) => {
     const start = statements[0]?.node.leadingComments?.[0]?.start ?? statements[0]?.node.start ?? 0;
     const end = statements.at(-1)?.node.end ?? 0;
     const code = reducerText.slice(start, end);
@@ -216,7 +234,7 @@ function commentsOf(
       new RegExp(`\\b${name}\\b`).test(code.replace(/\/\/.*|\/\*[\s\S]*?\*\//g, '')),
     );
     if (named.length !== 1 || named[0]?.name !== slot.name) return [];
-    return (state.reducerScript.ast.comments ?? [])
+    return (reducer?.script.ast.comments ?? [])
       .filter((comment) => (comment.start ?? 0) >= start && (comment.end ?? 0) <= end)
       .map((comment) => reducerText.slice(comment.start ?? 0, comment.end ?? 0));
   });
@@ -255,7 +273,7 @@ function commentsAround(
 }
 
 function usesOf(
-  state: ReducerState,
+  state: HeldObject,
   site: FormSite,
   submits: readonly FunctionPath[],
   unclear: Unclear[],
@@ -301,11 +319,11 @@ function usesOf(
       unclear.push({
         span: spanOf(script.file, reference),
         what: variable.change?.node.name ?? 'dispatch',
-        why: 'the dispatch function is handed on',
+        why: 'the function that changes the values is handed on',
       });
       continue;
     }
-    const handed = handedOn(call, state, site, slots);
+    const handed = handedOn(call, state, site);
     if (handed) {
       uses.push({
         kind: 'hand-on',
@@ -319,13 +337,7 @@ function usesOf(
       });
       continue;
     }
-    const effect = dispatchEffect(call, {
-      cases: state.cases,
-      script,
-      load: site.load,
-      slots,
-      initialObject: state.initialObject,
-    });
+    const effect = state.effectAt(call);
     if (effect.kind === 'unclear') {
       unclear.push({
         span: spanOf(script.file, call),
@@ -361,9 +373,8 @@ function usesOf(
 /** A function that does nothing but give its argument to one field: a setter by another name. */
 function handedOn(
   call: NodePath<t.CallExpression>,
-  state: ReducerState,
+  state: HeldObject,
   site: FormSite,
-  slots: string[],
 ): { field: string; takes: 'value' | 'updater'; fn: NodePath } | undefined {
   const fn = call.parentPath;
   const [parameter] = fn.isArrowFunctionExpression() ? fn.node.params : [];
@@ -379,19 +390,12 @@ function handedOn(
   // an element's event is no value
   if (opening?.isJSXOpeningElement() && t.isJSXIdentifier(opening.node.name) && /^[a-z]/.test(opening.node.name.name))
     return undefined;
-  const context = {
-    cases: state.cases,
-    script: site.script,
-    load: site.load,
-    slots,
-    initialObject: state.initialObject,
-  };
   const argument = call.get('arguments')[0];
   const chooses =
     argument?.isConditionalExpression() &&
     t.isBinaryExpression(argument.node.test) &&
     t.isUnaryExpression(argument.node.test.left, { operator: 'typeof' });
-  const effect = dispatchEffect(call, context, chooses ? (argument.get('alternate') as NodePath) : argument);
+  const effect = state.effectAt(call, chooses ? (argument.get('alternate') as NodePath) : argument);
   const only = effect.kind === 'set' && effect.assignments.length === 1 ? effect.assignments[0] : undefined;
   if (only?.value.kind !== 'value') return undefined;
   const text = site.script.text.slice(only.value.code.start, only.value.code.end);
@@ -402,7 +406,7 @@ function handedOn(
 
 function readUse(
   reference: NodePath,
-  state: ReducerState,
+  state: HeldObject,
   site: FormSite,
   where: (path: NodePath) => Use['where'],
   unclear: Unclear[],

@@ -322,6 +322,7 @@ function namedUse(
   return {
     kind: 'set-named',
     key: effect.key.code,
+    value: effect.value.code,
     choices,
     rest: effect.rest,
     statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,

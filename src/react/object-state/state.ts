@@ -1,0 +1,51 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { TypeInFile } from '../../source/type-members.js';
+import type { FormSite } from '../approach.js';
+import { functionOf } from '../components.js';
+import { casesOf } from '../held-object/cases.js';
+import { changeEffect } from '../held-object/effects.js';
+import { describeHeld, initialObjectAt, type HeldObject, type Located } from '../held-object/held.js';
+import { stateVariablesOf, type StateVariable } from '../state-variables.js';
+
+/** The type of the object: written at `useState<…>`, or at the constant it begins as. */
+function typeOf(variable: StateVariable, object: Located | undefined, site: FormSite): TypeInFile | undefined {
+  const written = variable.call.node.typeParameters?.params[0];
+  if (written) return { node: written, script: site.script };
+  const holder = object?.path.parentPath;
+  const id = holder?.isVariableDeclarator() ? holder.node.id : undefined;
+  if (object && t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation))
+    return { node: id.typeAnnotation.typeAnnotation, script: object.script };
+  const fn = object?.path.findParent((parent) => parent.isFunction());
+  const returned = fn?.isFunction() ? fn.node.returnType : undefined;
+  return object && t.isTSTypeAnnotation(returned)
+    ? { node: returned.typeAnnotation, script: object.script }
+    : undefined;
+}
+
+/** Finds the state variable whose members a form's controls show. */
+export function objectStateOf(site: FormSite): HeldObject | undefined {
+  const { component, script, load } = site;
+  if (component.kind !== 'function') return undefined;
+  const found: HeldObject[] = [];
+  for (const variable of stateVariablesOf(component)) {
+    if (variable.hook !== 'useState' || !variable.change) continue;
+    const [first] = variable.call.get('arguments') as (NodePath | undefined)[];
+    const lazy = first && (first.isFunction() || (first.isIdentifier() && functionOf(first) !== undefined));
+    const begins = lazy ? initialObjectAt(undefined, first, site) : initialObjectAt(first, undefined, site);
+    const state = describeHeld(site, component.path, variable, {
+      ...begins,
+      value: lazy ? undefined : first,
+      type: typeOf(variable, begins.object, site),
+      reducer: undefined,
+      effects: ({ slots, object, stateBinding }) => {
+        const cases = { ...casesOf(component.path, script, load), state: undefined, action: undefined, cases: [] };
+        const isHeld = (path: NodePath): boolean =>
+          path.isIdentifier() && stateBinding !== undefined && path.scope.getBinding(path.node.name) === stateBinding;
+        return (call) => changeEffect(call, { cases, script, load, slots, initialObject: object, isHeld });
+      },
+    });
+    if (state) found.push(state);
+  }
+  return found.sort((a, b) => b.bound.length - a.bound.length)[0];
+}

@@ -1,0 +1,433 @@
+import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
+import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
+import type { Assignment, Field, FormModel, HandOnUse, Hole, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
+import { laidOut, type Item } from '../../source/layout.js';
+import { indentAt } from '../../source/style.js';
+import { changeRuns, type ChangeRun } from '../change-runs.js';
+import { baseNameOf, pascal } from '../form-names.js';
+import { initialItems, membersText, startsAsConstants, valueOf } from '../initial-values.js';
+import { retiredDeclarations, retireOldState } from '../old-state.js';
+import { placeOfState, removeStateEdits } from '../state-edits.js';
+import { reactImportEdits } from '../import-edits.js';
+import { namedReferences } from '../references.js';
+
+interface Draft {
+  model: FormModel;
+  context: WriteContext;
+  /** The variable that holds the values, its setter, and the names of its type and of what it begins as. */
+  names: { values: string; setter: string; type: string; initial: string };
+  printer: CodePrinter;
+  needs: { reset: boolean; values: boolean };
+}
+
+/** Writes a form with one state variable that holds an object of all values. */
+export function writeObjectState(model: FormModel, context: WriteContext): RewritePlan {
+  const byHand = [...unclearEntries(model), ...unwritable(model, context)];
+  if (byHand.length) return leftByHand(byHand);
+  const script = context.script(model.file);
+  const draft: Draft = {
+    model,
+    context,
+    names: namesFor(model, context),
+    printer: {
+      textOf: (file) => context.text(file),
+      uses: model.uses,
+      use: (use) => useText(use, draft),
+      hole: (hole) => holeText(hole),
+    },
+    needs: { reset: false, values: false },
+  };
+  const edits: RewritePlan['edits'] = [];
+  const support = retiredDeclarations(model, ['support']);
+  const inSupport = (use: Use): boolean =>
+    support.some(({ span }) => use.span.start >= span.start && use.span.end <= span.end);
+  const runs = changeRuns(model, script.text);
+  const inRun = new Set(runs.flatMap((run) => run.uses));
+  const stable = new Map<string, HandOnUse>();
+  const ledger: LedgerEntry[] = [];
+  for (const use of outermostUses(model.uses.filter((one) => !inSupport(one)))) {
+    if (use.kind === 'set' && inRun.has(use)) continue;
+    if (use.kind === 'hand-on' && use.stable) stable.set(use.field, use);
+    if (use.kind === 'depend') continue;
+    const text = useText(use, draft);
+    if (text !== undefined) edits.push({ ...use.span, text });
+  }
+  for (const run of runs) edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
+  edits.push(...dependencyEdits(draft));
+  for (const use of model.uses) ledger.push(accountOf(use, draft));
+  for (const control of model.controls)
+    ledger.push({
+      entry: 'kept',
+      span: control.span,
+      what: `control of ${control.field}`,
+      why: 'it shows the same value',
+    });
+  for (const rule of model.rules)
+    ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'it reads the same values' });
+  for (const declaration of model.declarations)
+    ledger.push({
+      entry: declaration.role === 'support' ? 'retired' : declaration.role === 'alias' ? 'kept' : 'carried',
+      span: declaration.span,
+      what: declaration.what,
+      why:
+        declaration.role === 'support'
+          ? `${draft.names.setter} does its work`
+          : `${draft.names.values} holds the value`,
+    });
+  const adds = ['useState', ...(stable.size ? ['useCallback'] : [])];
+  const linesAt =
+    (indent: string) =>
+    (call: (name: string) => string): string[] =>
+      hookLines(draft, call, [...stable.values()], indent);
+  const above = aboveText(draft);
+  if (above) edits.push({ file: model.file, start: model.before, end: model.before, text: above });
+  if (model.approach === 'field-state') {
+    const usesLeft = (name: string): number =>
+      namedReferences(script, name) - model.declarations.filter(({ role }) => role === 'state').length + 1;
+    const imports = reactImportEdits(script, { add: adds, drop: [] }, usesLeft);
+    edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
+    edits.push(
+      ...removeStateEdits(model, script, (indent) =>
+        linesAt(indent)(imports.call).join(`${context.style.newline}${indent}`),
+      ),
+    );
+    return { edits, creates: [], deletes: [], dependencies: [], ledger };
+  }
+  const indent = indentAt(script.text, placeOfState(model).start);
+  const retired = retireOldState(model, script, context.style, edits, adds, linesAt(indent), ['support']);
+  return { edits: [...edits, ...retired.edits], creates: [], deletes: [], dependencies: [], ledger };
+}
+
+function namesFor(model: FormModel, context: WriteContext): Draft['names'] {
+  const base = baseNameOf(model);
+  const lower = base.charAt(0).toLowerCase() + base.slice(1);
+  const values =
+    model.holder?.name ??
+    (model.shared ? context.freeName(`${lower}Values`) : context.freeName('values', `${lower}Values`));
+  return {
+    values,
+    setter: context.freeName(`set${pascal(values)}`, `change${pascal(values)}`),
+    type: model.holder?.type ?? context.freeName(`${base}Values`, `${base}State`),
+    initial: model.holder?.initial ?? context.freeName(`initial${base}`, `empty${base}`),
+  };
+}
+
+function unwritable(model: FormModel, context: WriteContext): LedgerEntry[] {
+  const entries: LedgerEntry[] = [];
+  for (const field of model.fields) {
+    if (!model.typescript || field.type !== undefined || model.holder?.type !== undefined) continue;
+    entries.push({
+      entry: 'by-hand',
+      span: field.declared,
+      what: `type of ${field.name}`,
+      why: `its initial value ${field.initial.text} does not tell it; write useState<…> with the type first`,
+    });
+  }
+  for (const use of model.uses) {
+    if (!/^(set-all|reset|ask|watch)$/.test(use.kind)) continue;
+    entries.push({
+      entry: 'by-hand',
+      span: use.span,
+      what: context.text(use.span.file).slice(use.span.start, use.span.end),
+      why: 'this place cannot be said with a state variable yet',
+    });
+  }
+  return entries;
+}
+
+/** A name for the previous values that stands nowhere in a text. */
+function previousName(text: string): string {
+  return ['prev', 'previous', 'before'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'previousValues';
+}
+
+function keyed(hole: { shorthand?: string }, text: string): string {
+  return hole.shorthand !== undefined && hole.shorthand !== text ? `${hole.shorthand}: ${text}` : text;
+}
+
+function holeText(hole: Hole): string | undefined {
+  if (hole.kind === 'text') return keyed(hole, hole.text);
+  return undefined;
+}
+
+/** Prints code of a change, in which the previous values have a name. */
+function changeCode(code: Parameters<typeof codeText>[0], draft: Draft, previous: string, field: string): string {
+  const printer: CodePrinter = {
+    ...draft.printer,
+    hole(hole) {
+      switch (hole.kind) {
+        case 'previous':
+          return keyed(hole, `${previous}.${hole.field}`);
+        case 'given': {
+          const text =
+            codeText({ ...hole.code, holes: hole.code.holes.filter((one) => one !== hole) }, printer) || 'undefined';
+          return keyed(hole, hole.wrap ? `(${text})${hole.suffix}` : text + hole.suffix);
+        }
+        case 'returned':
+          return hole.unchanged ? previous : `{ ...${previous}, ${field}: ${codeText(hole.value, printer)} }`;
+        case 'text':
+        case 'captured':
+          return holeText(hole);
+        default: {
+          const never: never = hole;
+          return never;
+        }
+      }
+    },
+  };
+  return codeText(code, printer);
+}
+
+function property(name: string, value: string): string {
+  return name === value ? name : `${name}: ${value}`;
+}
+
+/** Code whose value may be another one by the time React asks for it. */
+const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
+
+/** The setter call that makes some changes in one step. */
+function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean): string {
+  const { setter, values } = draft.names;
+  const source = assignments
+    .map(({ value }) => (value.kind === 'value' ? value.code : value.kind === 'from-previous' ? value.body : undefined))
+    .map((code) => (code ? draft.context.text(code.file).slice(code.start, code.end) : ''))
+    .join(' ');
+  const previous = previousName(source);
+  const [first] = assignments;
+  if (first?.value.kind === 'from-previous' && assignments.length === 1 && first.value.block) {
+    const body = changeCode(first.value.body, draft, previous, first.field);
+    const { newline, indent } = draft.context.style;
+    const block = body.trimStart().startsWith('{') ? body : `{${newline}${indent}${body}${newline}}`;
+    return `${setter}((${previous}) => ${block})`;
+  }
+  const parts = assignments.map(({ field, value }) => {
+    if (value.kind === 'initial') return property(field, valueOf(fieldNamed(draft, field), draft.printer));
+    if (value.kind === 'value') return property(field, changeCode(value.code, draft, previous, field) || 'undefined');
+    if (value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end)
+      return `${field}: (${changeCode(value.whole, draft, previous, field)})(${previous}.${field})`;
+    return property(field, changeCode(value.body, draft, previous, field));
+  });
+  if (fleeting.test(source) && assignments.every(({ value }) => value.kind !== 'from-previous'))
+    return `${setter}({ ...${values}, ${parts.join(', ')} })`;
+  const next = `{ ...${previous}, ${parts.join(', ')} }`;
+  if (repeats && first?.value.kind === 'value') {
+    const value = changeCode(first.value.code, draft, previous, first.field);
+    return `${setter}((${previous}) => (Object.is(${previous}.${first.field}, ${value}) ? ${previous} : ${next}))`;
+  }
+  return `${setter}((${previous}) => (${next}))`;
+}
+
+function fieldNamed(draft: Draft, name: string): Field {
+  const field = draft.model.fields.find((candidate) => candidate.name === name);
+  if (!field) throw new Error(`no field ${name}`);
+  return field;
+}
+
+/** The object that the values begin as, where it stands by itself. */
+function startText(draft: Draft): string {
+  draft.needs.reset = true;
+  return draft.names.initial;
+}
+
+function useText(use: Use, draft: Draft): string | undefined {
+  switch (use.kind) {
+    case 'read':
+    case 'depend':
+      return undefined;
+    case 'read-all':
+      draft.needs.values = true;
+      return draft.model.holder ? undefined : draft.names.values;
+    case 'set':
+      return setText(use, draft);
+    case 'set-named':
+      return namedText(use, draft);
+    case 'made-handler':
+      return `${use.parameters} => ${setterCall(use.assignments, draft, false)}`;
+    case 'hand-on': {
+      const text = use.stable ? `change${pascal(use.field)}` : handlerText(use, draft);
+      return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
+    }
+    case 'set-all':
+    case 'reset':
+    case 'ask':
+    case 'watch':
+      return undefined;
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+function setText(use: SetUse, draft: Draft): string {
+  if (use.resetsAll && startsAsConstants(draft.model)) return `${draft.names.setter}(${startText(draft)})`;
+  return setterCall(use.assignments, draft, use.repeats);
+}
+
+function runText(run: ChangeRun, draft: Draft): string {
+  if (run.resetsAll) return `${draft.names.setter}(${startText(draft)})`;
+  const assignments = run.uses.flatMap((use) => use.assignments);
+  const last = assignments.filter(
+    (one, index) => assignments.findLastIndex(({ field }) => field === one.field) === index,
+  );
+  return setterCall(last, draft, false);
+}
+
+function namedText(use: SetNamedUse, draft: Draft): string {
+  const key = codeText(use.key, draft.printer);
+  const value = codeText(use.value, draft.printer);
+  const previous = previousName(`${key} ${value}`);
+  const rest = use.rest.map(({ field, value: given }) =>
+    property(
+      field,
+      given.kind === 'initial'
+        ? valueOf(fieldNamed(draft, field), draft.printer)
+        : changeCode(given.kind === 'value' ? given.code : given.body, draft, previous, field),
+    ),
+  );
+  return `${draft.names.setter}((${previous}) => ({ ...${previous}, ${[`[${key}]: ${value}`, ...rest].join(', ')} }))`;
+}
+
+/** A function that takes the place of a setter that is handed on. */
+function handlerText(use: HandOnUse, draft: Draft): string {
+  const type = fieldNamed(draft, use.field).type ?? 'unknown';
+  const { typescript } = draft.model;
+  const { setter } = draft.names;
+  const typed = typescript && (!use.typed || use.stable);
+  if (use.takes === 'value')
+    return `(${use.field}${typed ? `: ${type}` : ''}) => ${setter}((prev) => ({ ...prev, ${use.field} }))`;
+  const parameter = typescript ? `(next: ${type} | ((${use.field}: ${type}) => ${type}))` : '(next)';
+  const quote = draft.context.style.quote;
+  return `${parameter} => ${setter}((prev) => ({ ...prev, ${use.field}: typeof next === ${quote}function${quote} ? next(prev.${use.field}) : next }))`;
+}
+
+/** Setters in dependency lists give way to the one setter, which never changes; it stands there once. */
+function dependencyEdits(draft: Draft): RewritePlan['edits'] {
+  const edits: RewritePlan['edits'] = [];
+  const seen = new Set<number>();
+  for (const use of draft.model.uses) {
+    if (use.kind !== 'depend') continue;
+    if (!seen.has(use.list.start)) {
+      seen.add(use.list.start);
+      edits.push({ ...use.span, text: draft.names.setter });
+      continue;
+    }
+    const text = draft.context.text(use.span.file);
+    let { start } = use.span;
+    while (/[\s,]/.test(text[start - 1] ?? '')) start--;
+    edits.push({ file: use.span.file, start, end: use.span.end, text: '' });
+  }
+  return edits;
+}
+
+/** Whether the initial object stands above the component: it is needed for a reset as well. */
+function standsAbove(draft: Draft): boolean {
+  return draft.needs.reset && draft.model.holder?.initial === undefined;
+}
+
+function isTyped({ model }: Draft): boolean {
+  if (!model.typescript) return false;
+  return (
+    model.holder?.type !== undefined ||
+    model.fields.some((field) => field.typeWritten || /^(\[\]|null|undefined)$/.test(field.initial.text))
+  );
+}
+
+/** What stands above the component: the type of the values and the object they begin as, where they are needed. */
+function aboveText(draft: Draft): string {
+  const { model, names, context } = draft;
+  const { style } = context;
+  const parts: string[] = [];
+  if (isTyped(draft) && model.holder?.type === undefined) parts.push(membersText(model, names.type, context));
+  if (standsAbove(draft)) {
+    const lead = `const ${names.initial}${isTyped(draft) ? `: ${names.type}` : ''} = `;
+    const items = initialItems(model, draft.printer);
+    parts.push(`${lead}${laidOut({ open: '{', close: '}', items }, style, '', lead.length + 1)}${style.semicolon}`);
+  }
+  return parts.length ? parts.join(style.newline + style.newline) + style.newline + style.newline : '';
+}
+
+/** The lines of the component that ask for the state, and handlers that stay the same at every render. */
+function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnUse[], indent: string): string[] {
+  const { model, names, context } = draft;
+  const { style } = context;
+  const end = style.semicolon;
+  const type = isTyped(draft) ? `<${names.type}>` : '';
+  const lead = `const [${names.values}, ${names.setter}] = ${call('useState')}${type}(`;
+  const once = model.fields.some((field) => field.initial.when === 'once');
+  const literal = laidOut(
+    { open: once ? '() => ({' : '{', close: once ? '})' : '}', items: initialItems(model, draft.printer) },
+    style,
+    indent,
+    indent.length + lead.length + 2,
+  );
+  const above = draft.needs.reset ? names.initial : model.holder?.initial;
+  const lines = [`${lead}${above ?? literal})${end}`];
+  const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));
+  const pattern: Item[] = model.fields
+    .filter((field) => read.has(field.name))
+    .map((field) => ({
+      lead: '',
+      value:
+        field.names.value === undefined || field.names.value === field.name
+          ? field.name
+          : `${field.name}: ${field.names.value}`,
+    }));
+  if (!model.holder && pattern.length)
+    lines.push(
+      laidOut({ open: 'const {', close: `} = ${names.values}`, items: pattern }, style, indent, indent.length + 1) +
+        end,
+    );
+  for (const use of stable)
+    lines.push(`const change${pascal(use.field)} = ${call('useCallback')}(${handlerText(use, draft)}, [])${end}`);
+  return lines;
+}
+
+function accountOf(use: Use, draft: Draft): LedgerEntry {
+  const { values, setter } = draft.names;
+  const fields =
+    use.kind === 'set' || use.kind === 'made-handler' ? use.assignments.map(({ field }) => field).join(', ') : '';
+  switch (use.kind) {
+    case 'read':
+      return {
+        entry: 'kept',
+        span: use.span,
+        what: `read of ${use.field}`,
+        why: `the value now comes out of ${values}`,
+      };
+    case 'read-all':
+      return { entry: 'kept', span: use.span, what: 'all values read', why: `${values} holds them` };
+    case 'depend':
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: 'dependency',
+        why: `${setter} takes its place; neither ever changes`,
+      };
+    case 'hand-on':
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: `setter of ${use.field} handed on`,
+        why: `a function that calls ${setter} is handed on instead`,
+      };
+    case 'set':
+    case 'made-handler':
+    case 'set-named':
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: `change of ${fields || 'a field by its name'}`,
+        why: `${setter} makes it`,
+      };
+    case 'set-all':
+    case 'reset':
+    case 'ask':
+    case 'watch':
+      return { entry: 'kept', span: use.span, what: 'the form as a whole', why: 'nothing asks for it' };
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
