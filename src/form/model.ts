@@ -194,6 +194,8 @@ export interface SetNamedUse extends UseBase {
   key: Code;
   /** The value as the source computes it, whatever the name is. */
   value: Code;
+  /** Declarations of the handler that nothing needs where each field gets its own value. */
+  spares: Span[];
   /** The names the key can have, and the value each of those fields gets. */
   choices: Assignment[];
   /** Fields that change along with it, whatever the name is. */

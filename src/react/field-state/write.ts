@@ -1,7 +1,9 @@
 import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Assignment, Field, FormModel, Hole, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import { laidOut } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
+import { placeOfState } from '../state-edits.js';
 import { wholeLines } from '../../source/removal.js';
 import type { WriteContext } from '../../form/writing.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
@@ -13,7 +15,7 @@ interface Draft {
   names: Map<string, VariableNames>;
   printer: CodePrinter;
   /** Setters and values that the new code calls by their names. */
-  used: { setters: Set<string>; values: Set<string> };
+  used: { setters: Set<string>; values: Set<string>; whole: boolean };
 }
 
 /** Writes a form with one state variable for each value, and a setter in place of each update. */
@@ -35,7 +37,7 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
     context,
     names: variableNames(model, context),
     printer,
-    used: { setters: new Set(), values: new Set() },
+    used: { setters: new Set(), values: new Set(), whole: false },
   };
   const edits: RewritePlan['edits'] = [];
   const support = retiredDeclarations(model);
@@ -44,7 +46,10 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
   for (const use of outermostUses(
     model.uses.filter((candidate) => !inSupport(candidate) && candidate.kind !== 'depend'),
   )) {
-    edits.push(editOf(use, draft));
+    const edit = editOf(use, draft);
+    if (edit) edits.push(edit);
+    if (use.kind === 'set-named')
+      for (const spare of use.spares) edits.push({ file: spare.file, ...wholeLines(script.text, spare), text: '' });
   }
   edits.push(...dependencyEdits(model, context));
   const retired = retireOldState(model, script, context.style, edits, ['useState'], (call) =>
@@ -183,6 +188,11 @@ function textOfUse(use: Use, draft: Draft): string | undefined {
       return use.key === undefined ? name : pair(use.key, name);
     }
     case 'read-all':
+      draft.used.whole = true;
+      if (draft.model.holder) {
+        for (const field of draft.model.fields) draft.used.values.add(field.name);
+        return undefined;
+      }
       return `{ ${draft.model.fields.map((field) => pair(field.name, valueName(draft, field.name))).join(', ')} }`;
     case 'set':
       return setText(use, draft);
@@ -270,8 +280,9 @@ function madeText(use: MadeHandlerUse, draft: Draft): string {
   return `${use.parameters} => {${style.newline}${lines}${indent}}`;
 }
 
-function editOf(use: Use, draft: Draft): RewritePlan['edits'][number] {
-  const text = textOfUse(use, draft) ?? '';
+function editOf(use: Use, draft: Draft): RewritePlan['edits'][number] | undefined {
+  const text = textOfUse(use, draft);
+  if (text === undefined) return undefined;
   const source = draft.context.script(use.span.file).text;
   if (use.kind === 'set-named' && use.statement) {
     // a switch takes no semicolon of the statement it stands for
@@ -322,6 +333,18 @@ function stateLines(draft: Draft, useState: string): string[] {
     lines.push(...field.commentsBefore);
     const behind = field.commentBehind === undefined ? '' : ` ${field.commentBehind}`;
     lines.push(`const [${pattern}] = ${useState}${type}(${argument})${context.style.semicolon}${behind}`);
+  }
+  const { holder } = model;
+  if (holder && draft.used.whole) {
+    const type = holder.type === undefined || !model.typescript ? '' : `: ${holder.type}`;
+    const lead = `const ${holder.name}${type} = `;
+    const items = model.fields.map((field) => ({
+      lead: '',
+      value: pair(field.name, namesOf(draft, field.name).value),
+    }));
+    const indent = indentAt(context.text(model.file), placeOfState(model).start);
+    const object = laidOut({ open: '{', close: '}', items }, context.style, indent, indent.length + lead.length + 1);
+    lines.push(`${lead}${object}${context.style.semicolon}`);
   }
   return lines;
 }

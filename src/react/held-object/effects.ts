@@ -362,12 +362,27 @@ function gather(path: NodePath, action: Action, context: EffectContext): Gathere
     }
     const { key } = property.node;
     const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
+    if (isOwnValue(value, name, context)) {
+      gathered.unchanged.push(name);
+      continue;
+    }
     const result = newValue(value, action, context);
     if (typeof result === 'string') return result;
     if (givesBack(result, name)) gathered.unchanged.push(name);
     else set(name, result);
   }
   return gathered;
+}
+
+/** Whether a field is given the value the component sees for it now: `{ ...blank, town: values.town }`. */
+function isOwnValue(value: NodePath, field: string, context: EffectContext): boolean {
+  return (
+    context.isHeld !== undefined &&
+    value.isMemberExpression() &&
+    !value.node.computed &&
+    t.isIdentifier(value.node.property, { name: field }) &&
+    context.isHeld(value.get('object'))
+  );
 }
 
 /** Whether a new value is nothing but the field's previous one. */

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Assignment, Code, Hole, Unclear, Use } from '../../form/model.js';
+import type { Assignment, Code, Hole, Span, Unclear, Use } from '../../form/model.js';
 import type { Script } from '../../source/script.js';
 import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, functionOf, type FunctionPath } from '../components.js';
@@ -100,6 +100,7 @@ function valueFor(
   event: { parameter: string; names: Map<string, string> },
   facts: { type: string; name: string },
   depth = 0,
+  keepsLocals = false,
 ): Code {
   const known = (node: t.Node): string | undefined => {
     const text = memberText(node, event.parameter, event.names);
@@ -118,10 +119,19 @@ function valueFor(
   if (path.isConditionalExpression()) {
     const answer = decided(path.node.test);
     if (answer !== undefined)
-      return valueFor(path.get(answer ? 'consequent' : 'alternate') as NodePath, file, event, facts, depth);
+      return valueFor(
+        path.get(answer ? 'consequent' : 'alternate') as NodePath,
+        file,
+        event,
+        facts,
+        depth,
+        keepsLocals,
+      );
   }
   const own = path.isIdentifier() ? constantBehind(path, event.names) : undefined;
-  if (own && depth < 4) return valueFor(own, file, event, facts, depth + 1);
+  if (own && depth < 4 && !(keepsLocals && !decides(own)))
+    return valueFor(own, file, event, facts, depth + 1, keepsLocals);
+  if (keepsLocals) return plainCode(file, path);
   const holes: Hole[] = [];
   const visit = (inner: NodePath): void => {
     if (!inner.isIdentifier() || !inner.isReferencedIdentifier()) return;
@@ -145,6 +155,11 @@ function valueFor(
   visit(path);
   path.traverse({ Identifier: visit });
   return { ...plainCode(file, path), holes };
+}
+
+/** Whether an expression chooses between values, so that one of them can be told for a control. */
+function decides(path: NodePath): boolean {
+  return path.isConditionalExpression();
 }
 
 function isEventName(path: NodePath<t.Identifier>, event: { names: Map<string, string> }): boolean {
@@ -281,7 +296,11 @@ function followControls(
     };
   }
   const choices = unique(
-    named.map((entry): Assignment => ({ field: entry.field, value: { kind: 'value', code: valueOf(entry) } })),
+    named.map((entry): Assignment => {
+      const facts = { type: controlType(entry.control), name: entry.field };
+      const code = valueFor(effect.value.path, script.file, event, facts, 0, true);
+      return { field: entry.field, value: { kind: 'value', code } };
+    }),
   );
   return switched(call, effect, choices, context);
 }
@@ -301,6 +320,50 @@ function switched(
       'the action also changes other values, in a place where only an expression can stand',
     );
   return { uses: [use], retired: [], unclear: [] };
+}
+
+/** Names that a handler declares for a change alone, and that the values of single fields do not need. */
+function sparesOf(call: NodePath, needed: readonly Code[], file: string): Span[] {
+  const fn = functionAround(call);
+  if (!fn) return [];
+  const inside = (node: t.Node, span: { start: number; end: number }): boolean =>
+    (node.start ?? 0) >= span.start && (node.end ?? 0) <= span.end;
+  const whole = { start: call.node.start ?? 0, end: call.node.end ?? 0 };
+  const spares: Span[] = [];
+  const isSpare = (name: string): boolean => {
+    const binding = fn.scope.getOwnBinding(name) ?? call.scope.getBinding(name);
+    return (
+      binding !== undefined &&
+      binding.references > 0 &&
+      binding.referencePaths.every(
+        ({ node }) =>
+          (inside(node, whole) && !needed.some((code) => inside(node, code))) ||
+          spares.some((span) => inside(node, span)),
+      )
+    );
+  };
+  const body = fn.get('body') as NodePath;
+  const statements = body.isBlockStatement() ? body.get('body') : [];
+  for (const statement of [...statements].reverse()) {
+    if (!statement.isVariableDeclaration() || statement.node.declarations.length !== 1) continue;
+    const [declarator] = statement.node.declarations;
+    const names = Object.keys(t.getBindingIdentifiers(statement.node));
+    if (names.every(isSpare)) spares.push(spanOf(file, statement));
+    else if (t.isObjectPattern(declarator?.id)) {
+      const { properties } = declarator.id;
+      properties.forEach((property, index) => {
+        if (!t.isObjectProperty(property) || !t.isIdentifier(property.value) || !isSpare(property.value.name)) return;
+        const next = properties[index + 1];
+        const previous = properties[index - 1];
+        spares.push({
+          file,
+          start: next ? (property.start ?? 0) : (previous?.end ?? property.start ?? 0),
+          end: next ? (next.start ?? 0) : (property.end ?? 0),
+        });
+      });
+    }
+  }
+  return spares;
 }
 
 function unique(assignments: Assignment[]): Assignment[] {
@@ -323,6 +386,11 @@ function namedUse(
     kind: 'set-named',
     key: effect.key.code,
     value: effect.value.code,
+    spares: sparesOf(
+      call,
+      [effect.key.code, ...choices.map(({ value }) => (value.kind === 'value' ? value.code : effect.key.code))],
+      script.file,
+    ),
     choices,
     rest: effect.rest,
     statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
