@@ -77,7 +77,10 @@ function sentBy(fn: FunctionPath, lens: Lens, text: string): { names: Set<string
   fn.traverse({
     Identifier(path) {
       const name = path.isReferencedIdentifier() ? lens.fieldOf(path) : undefined;
-      if (name === undefined) return;
+      if (name === undefined) {
+        sentTogether(path, lens, names, calls, text);
+        return;
+      }
       for (let inner: NodePath = path; inner.node !== fn.node && inner.parentPath; inner = inner.parentPath) {
         const outer: NodePath = inner.parentPath;
         const isArgument = (outer.isCallExpression() || outer.isNewExpression()) && inner.listKey === 'arguments';
@@ -98,6 +101,27 @@ function sentBy(fn: FunctionPath, lens: Lens, text: string): { names: Set<string
     },
   });
   return { names, calls };
+}
+
+/** Values that a constant of the component holds together, handed on by its name: `send(values)`. */
+function sentTogether(
+  path: NodePath<t.Identifier>,
+  lens: Lens,
+  names: Set<string>,
+  calls: string[],
+  text: string,
+): void {
+  const call = path.parentPath;
+  if (path.listKey !== 'arguments' || !call.isCallExpression() || !sendsValues(call, lens)) return;
+  const declared = path.scope.getBinding(path.node.name)?.path;
+  const object = declared?.isVariableDeclarator() ? declared.get('init') : undefined;
+  if (!object?.node || !(object as NodePath).isObjectExpression()) return;
+  for (const property of (object as NodePath<t.ObjectExpression>).get('properties')) {
+    const name = property.isObjectProperty() ? lens.fieldOf(property.get('value') as NodePath) : undefined;
+    if (name !== undefined) names.add(name);
+  }
+  const line = text.slice(call.node.start ?? 0, call.node.end ?? 0).replace(/\s+/g, ' ');
+  if (!calls.includes(line)) calls.push(line);
 }
 
 /** The functions behind a region's submit: the handler, or those of buttons that hand bound values on. */

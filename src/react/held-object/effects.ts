@@ -1,9 +1,10 @@
-import type { NodePath } from '@babel/traverse';
+import type { Binding, NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Assignment, Code, Hole } from '../../form/model.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
-import { plainCode, shorthandKey } from '../code.js';
+import { expressionTypes } from '../../source/expression-types.js';
+import { capturedHoles, plainCode, shorthandKey } from '../code.js';
 import { functionOf } from '../components.js';
 import { exportedFunction } from '../exports.js';
 import { importOf } from '../hook-calls.js';
@@ -300,9 +301,32 @@ function newValue(path: NodePath, action: Action, context: EffectContext): Assig
   const only = code.holes.length === 1 ? code.holes[0] : undefined;
   if (only?.kind === 'given' && only.start === code.start && only.end === code.end && only.suffix === '')
     return { kind: 'value', code: only.code };
+  if (reads.length && context.isHeld) return { ...movable(path, code, context), reads };
   if (reads.length)
     return { kind: 'from-previous', body: code, block: false, reads, parameter: undefined, whole: undefined };
   return { kind: 'value', code };
+}
+
+/** Arithmetic of an updater, with the names of its surroundings that have to come along when it moves. */
+function movable(
+  path: NodePath,
+  code: Code,
+  context: EffectContext,
+): Extract<Assignment['value'], { kind: 'from-previous' }> {
+  const inUpdater = (binding: Binding): boolean =>
+    binding.scope.path.node === context.cases.fn.node ||
+    binding.scope.path.findParent((parent) => parent.node === context.cases.fn.node) !== null;
+  const captured = capturedHoles(path, inUpdater, expressionTypes(context.script));
+  const free = captured.filter((hole) => !code.holes.some((known) => known.start < hole.end && hole.start < known.end));
+  const holes = [...code.holes, ...free].sort((a, b) => a.start - b.start);
+  return {
+    kind: 'from-previous',
+    body: { ...code, holes },
+    block: false,
+    reads: [],
+    parameter: undefined,
+    whole: undefined,
+  };
 }
 
 interface Gathered {

@@ -70,8 +70,7 @@ function movedArithmetic(
   model: FormModel,
   outer: CodePrinter,
 ): Arithmetic | undefined {
-  if (value.body === value.whole || value.whole === undefined || value.body.start === value.whole.start)
-    return undefined;
+  if (value.whole && (value.body === value.whole || value.body.start === value.whole.start)) return undefined;
   const payload: ComputedAction['payload'] = [];
   let possible = true;
   const captured = (place: Extract<Hole, { kind: 'captured' }>): string | undefined => {
@@ -111,7 +110,13 @@ function movedArithmetic(
 /** The function that computes the value stays where it is and is handed over in the action. */
 function handedOver(field: Field, value: FromPrevious, printer: CodePrinter): Arithmetic {
   const type = field.type ?? 'unknown';
-  const argument = codeText({ ...(value.whole ?? value.body), holes: [] }, printer);
+  const own = {
+    ...printer,
+    hole: (hole: Hole) => (hole.kind === 'previous' ? withKey(hole.shorthand, hole.field) : undefined),
+  };
+  const argument = value.whole
+    ? codeText({ ...value.whole, holes: [] }, printer)
+    : `(${field.name}) => ${codeText(value.body, own)}`;
   return {
     payload: [{ name: 'update', type: `(${field.name}: ${type}) => ${type}`, argument }],
     expression: `action.update(state.${field.name})`,
