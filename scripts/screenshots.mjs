@@ -30,6 +30,8 @@ const shots = {
   preview: ['preview', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
   'trial-same': ['trial', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
   'trial-different': ['trial', 'src/cuttings/CuttingRequest.tsx', 'src/cuttings/Forgetful.tsx'],
+  angular: ['preview', 'src/angular/pest-patrol.component.ts', '--to', 'model-driven'],
+  approaches: ['approaches'],
   demo: ['demo'],
 };
 const display = ':97';

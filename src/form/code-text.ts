@@ -64,3 +64,19 @@ export function outermostUses(uses: readonly Use[]): Use[] {
   }
   return kept;
 }
+
+/**
+ * What takes the place of a hole that stands for other code or another name; undefined for every other hole.
+ * A shorthand property keeps its key.
+ */
+export function movedText(hole: Hole, printer: CodePrinter): string | undefined {
+  const keyed = (text: string): string =>
+    'shorthand' in hole && hole.shorthand !== undefined && hole.shorthand !== text
+      ? `${hole.shorthand}: ${text}`
+      : text;
+  if (hole.kind === 'text') return keyed(hole.text);
+  if (hole.kind !== 'given') return undefined;
+  const code = { ...hole.code, holes: hole.code.holes.filter((inner) => inner !== hole) };
+  const text = codeText(code, printer) || 'undefined';
+  return keyed(hole.wrap ? `(${text})${hole.suffix}` : text + hole.suffix);
+}

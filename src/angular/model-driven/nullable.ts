@@ -67,7 +67,7 @@ function ownInterface(model: FormModel, component: AngularComponent): t.TSInterf
 /** Fields that become null although their type does not say so: the honest type is wider. */
 function widened(model: FormModel, nullable: ReadonlySet<string>): string[] {
   return model.fields
-    .filter(({ name, type, typeWritten }) => nullable.has(name) && typeWritten && !holdsNull(type))
+    .filter(({ name, type }) => nullable.has(name) && type !== undefined && !holdsNull(type))
     .map(({ name }) => name);
 }
 
@@ -79,19 +79,26 @@ function isOwnMerge(span: { file: string; start: number; end: number }, model: F
   );
 }
 
+/** Whether what stands behind a text takes a value of any type: an untyped event, a request's body, a message. */
+function takesAnything(before: string, component: AngularComponent): boolean {
+  const emitter = /this\s*\.\s*(\w+)\s*\.\s*emit\([^()]*$/.exec(before)?.[1];
+  if (emitter === undefined)
+    return /(JSON\.stringify|console\.\w+|alert|\.(post|put|patch)(<\w+>)?)\([^()]*$/.test(before);
+  const { node } = component.members.get(emitter) ?? {};
+  const text = component.script.text.slice(node?.start ?? 0, node?.end ?? 0);
+  return /(EventEmitter|output)\s*(<\s*(any|unknown|object)\s*>)?\(/.test(text);
+}
+
+function textBefore(span: { file: string; start: number }, context: WriteContext): string {
+  return context.text(span.file).slice(Math.max(0, span.start - 200), span.start);
+}
+
 /** Whether the values together reach a place whose type would have to allow null. */
 function reachesType(model: FormModel, context: WriteContext, component: AngularComponent): boolean {
   return model.uses.some((use) => {
     if (use.kind !== 'read-all' || isOwnMerge(use.span, model)) return false;
     if (inTemplate(use.span, component) || use.span.file !== component.script.file) return false;
-    const before = context.text(use.span.file).slice(Math.max(0, use.span.start - 200), use.span.start);
-    const emitter = /this\s*\.\s*(\w+)\s*\.\s*emit\(\s*(\{[^{}]*)?$/.exec(before)?.[1];
-    if (emitter !== undefined) {
-      const { node } = component.members.get(emitter) ?? {};
-      const text = component.script.text.slice(node?.start ?? 0, node?.end ?? 0);
-      return !/(EventEmitter|output)\s*(<\s*(any|unknown)\s*>)?\(/.test(text);
-    }
-    return !/(JSON\.stringify|console\.\w+|alert|\.(post|put|patch)(<\w+>)?)\([^()]*$/.test(before);
+    return !takesAnything(textBefore(use.span, context), component);
   });
 }
 
@@ -108,7 +115,8 @@ export function typeTrouble(
   const reset = model.uses.find((use) => use.kind === 'reset');
   const used = usedAsIs(model, names, context, component);
   if (!reachesType(model, context, component)) return used;
-  if (!declared) {
+  const told = model.fields.filter(({ name }) => names.includes(name)).every(({ typeWritten }) => typeWritten);
+  if (!declared || !told) {
     return [
       {
         entry: 'by-hand',
@@ -130,7 +138,7 @@ function usedAsIs(
 ): LedgerEntry[] {
   return model.uses
     .filter((use) => use.kind === 'read' && names.includes(use.field) && use.span.file === component.script.file)
-    .filter(({ span }) => expectsValue(span, context.text(span.file)) && !inTemplate(span, component))
+    .filter(({ span }) => !inTemplate(span, component) && expectsValue(span, context, component))
     .map(({ span }) => ({
       entry: 'by-hand' as const,
       span,
@@ -139,12 +147,16 @@ function usedAsIs(
     }));
 }
 
-/** Whether a value is asked for something, or kept or handed on as it is. */
-function expectsValue(span: { start: number; end: number }, text: string): boolean {
-  return (
-    /^\s*[.[]/.test(text.slice(span.end)) ||
-    /(^|[^=!<>])=\s*$/.test(text.slice(Math.max(0, span.start - 20), span.start))
-  );
+/** Whether a value is asked for something, kept, or handed on as it is. */
+function expectsValue(
+  span: { file: string; start: number; end: number },
+  context: WriteContext,
+  component: AngularComponent,
+): boolean {
+  const before = textBefore(span, context);
+  if (/^\s*[.[]/.test(context.text(span.file).slice(span.end))) return true;
+  if (/(^|[^=!<>])=\s*$/.test(before)) return true;
+  return /[(,:]\s*$/.test(before) && !/\b(if|while)\s*\(\s*$/.test(before) && !takesAnything(before, component);
 }
 
 function inTemplate(span: { start: number; end: number }, component: AngularComponent): boolean {

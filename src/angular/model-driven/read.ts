@@ -8,7 +8,7 @@ import type { Member } from '../component.js';
 import { literalText, memberDecorator } from '../decorators.js';
 import { attributeOf, controlFacts, eventOf, plainText, viewsBetween, type AngularSite } from '../form-site.js';
 import { frameOf, messagesFor, submitsOf, type SubmitFacts } from '../form-frame.js';
-import { variableNamed, type TemplateElement, type TemplateName } from '../template.js';
+import { variableNamed, type TemplateElement, type TemplateName, type TemplateView } from '../template.js';
 import { controlUse, formUse, type Reading } from '../uses.js';
 import { callsOf, shownFields } from './shown-fields.js';
 import { builtForm, type BuiltControl, type BuiltForm, type BuiltGroup } from './structure.js';
@@ -34,6 +34,8 @@ interface Draft {
   given: NonNullable<FormModel['template']>['given'];
   /** Stretches that only keep controls in step with what is shown. */
   retired: { start: number; end: number; what: string }[];
+  /** Fields whose controls the class enables only while they are shown. */
+  kept: Set<string>;
 }
 
 /** The member of the class that a form's element names. */
@@ -62,6 +64,7 @@ export function readModelDriven(site: AngularSite): FormModel {
     aliases: new Map(),
     given: [],
     retired: [],
+    kept: new Set(),
   };
   collect(form.group, '', draft);
   bindElements(draft);
@@ -275,6 +278,7 @@ function retireShownFields(draft: Draft): void {
   const calls = callsOf(found.member);
   if (!conditional || calls.length !== found.member.references.length) return;
   const { node, name } = found.member;
+  for (const field of found.fields) draft.kept.add(field);
   draft.retired.push({ start: node.start ?? 0, end: node.end ?? 0, what: `method ${name}` });
   for (const call of calls) draft.retired.push({ ...call, what: `call of ${name}` });
 }
@@ -522,12 +526,24 @@ function controlOf({ field, element, attribute }: BoundControl, draft: Draft): C
       disabled: built?.disabled ? { span: attribute, text: 'true', constant: true } : undefined,
       changed: [],
       reference: alias,
-      shownWhen: undefined,
+      shownWhen: conditionOver(field, views, draft),
       standalone: false,
       rows: undefined,
       event: eventOf(element),
     },
   };
+}
+
+/** The condition under which a control is shown, where the class does not keep it in step with that by itself. */
+function conditionOver(
+  field: string,
+  views: readonly TemplateView[],
+  { site, kept }: Draft,
+): { text: string; negated: boolean } | undefined {
+  const view = views.find(({ kind }) => kind === 'condition');
+  if (!view?.expression || kept.has(field)) return undefined;
+  const { start, end } = view.expression.sourceSpan;
+  return { text: site.component.template.place.text.slice(start, end), negated: view.negated };
 }
 
 function rulesOf(draft: Draft): Rule[] {

@@ -432,7 +432,10 @@ function controlEdits(control: Control, draft: ModelDraft, ledger: LedgerEntry[]
   if (binding.disabled?.constant)
     edits.push(attributeRemoval(text, binding.disabled.span, component.template.place.base));
   else if (binding.disabled)
-    edits.push({ ...binding.disabled.span, text: `[attr.disabled]="(${binding.disabled.text}) ? '' : null"` });
+    edits.push({
+      ...binding.disabled.span,
+      text: `[attr.disabled]="${/^[\w.!]+$/.test(binding.disabled.text) ? binding.disabled.text : `(${binding.disabled.text})`} ? '' : null"`,
+    });
   ledger.push({
     entry: 'carried',
     span: control.span,

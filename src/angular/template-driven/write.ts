@@ -116,7 +116,7 @@ function draftOf(model: FormModel, context: WriteContext, component: AngularComp
 /** What keeps the form from becoming template-driven. */
 function unwritable(draft: TemplateDraft): LedgerEntry[] {
   const { model, context } = draft;
-  const entries: LedgerEntry[] = nativeResets(draft);
+  const entries: LedgerEntry[] = [...nativeResets(draft), ...hiddenControls(model)];
   for (const use of model.uses) {
     const what = context.text(use.span.file).slice(use.span.start, use.span.end);
     const early = use.where === 'effect';
@@ -157,6 +157,22 @@ function unwritable(draft: TemplateDraft): LedgerEntry[] {
       });
   }
   return entries;
+}
+
+/** Controls that count although they are not shown; in a template they are not there then. */
+function hiddenControls(model: FormModel): LedgerEntry[] {
+  return model.controls
+    .filter(({ field, binding }) => {
+      const ruled = model.rules.some((rule) => rule.fields.includes(field));
+      const asked = model.uses.some((use) => use.kind === 'ask' && use.of === field);
+      return binding?.shownWhen !== undefined && (ruled || asked);
+    })
+    .map(({ field, binding, span }) => ({
+      entry: 'by-hand',
+      span,
+      what: `${field} is shown only while ${binding?.shownWhen?.text ?? ''}`,
+      why: 'its rules count while it is hidden as well; in a template the control would be gone then',
+    }));
 }
 
 /** A reset button of the page leaves every field of a template's form null. */

@@ -87,8 +87,16 @@ export function demo(options: CommonOptions): ExitCode {
     '--to',
     'field-state',
   );
+  step(
+    'In Angular, a form of the template becomes one of the class.',
+    'apply',
+    'src/angular/pest-patrol.component.ts',
+    '--to',
+    'model-driven',
+  );
   step('What was done so far?', 'undo', '--list');
   step('Take the last one back,', 'undo');
+  step('the one before,', 'undo');
   step('and the first.', 'undo');
   const after = filesOf(path.join(folder, 'src'));
   const same = before.size === after.size && [...before].every(([file, bytes]) => after.get(file) === bytes);
@@ -102,6 +110,7 @@ export function demo(options: CommonOptions): ExitCode {
         ? [
             '  lively-graft inspect src/harvest/HarvestLog.tsx',
             '  lively-graft preview src/harvest/HarvestLog.tsx --to reducer --verbose',
+            '  lively-graft preview src/angular/press-booking.component.ts --to template-driven',
           ]
         : []),
       '  lively-graft survey <your own project>',

@@ -4,7 +4,8 @@ import type { FunctionPath } from '../components.js';
 import { functionOf } from '../components.js';
 import { bindControls, type BoundControl } from '../form-parts.js';
 import { clicksOf, isInside, type FormRegion } from '../form-regions.js';
-import { stateVariablesOf, type StateVariable } from '../state-variables.js';
+import { changedBy } from '../jsx-controls.js';
+import { referencesTo, stateVariablesOf, type StateVariable } from '../state-variables.js';
 import { changedFields, functionsCalledBy, holderOf, type Lens } from '../value-tracing.js';
 import type { FormSite } from '../approach.js';
 
@@ -124,6 +125,34 @@ function sentTogether(
   if (!calls.includes(line)) calls.push(line);
 }
 
+/** How many controls of a form change members of some objects. */
+function changesOf(site: FormSite, lens: Lens, objects: ReadonlySet<string>): number {
+  return site.candidates.filter(
+    (control) =>
+      isInside(control.element, site.region.element) &&
+      changedBy(control).some(({ value }) => value && changedFields(value, lens).some((name) => objects.has(name))),
+  ).length;
+}
+
+/** Whether a setter merges into an object: `setValues((old) => ({ ...old, town }))`. */
+function holdsObject(state: StateVariable): boolean {
+  return referencesTo(state.change).some((path) => {
+    const call = path.parentPath;
+    const [given] = call?.isCallExpression() && path.key === 'callee' ? call.node.arguments : [];
+    const body = t.isArrowFunctionExpression(given) ? given.body : given;
+    const [parameter] = t.isArrowFunctionExpression(given) ? given.params : [];
+    if (!t.isObjectExpression(body)) return false;
+    return body.properties.some(
+      (property) =>
+        t.isSpreadElement(property) &&
+        t.isIdentifier(property.argument) &&
+        [state.value?.node.name, t.isIdentifier(parameter) ? parameter.name : undefined].includes(
+          property.argument.name,
+        ),
+    );
+  });
+}
+
 /** The functions behind a region's submit: the handler, or those of buttons that hand bound values on. */
 function submitFunctions(
   site: FormSite,
@@ -187,7 +216,12 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   const submits = submitFunctions(site, region, component, lens, boundNames);
   if (!region.element && !submits.length) return undefined;
   // one variable whose members are edited is an object of values, not a field
-  if (!inside.some(({ field }) => field === holderOf(field) || field.includes('[]'))) return undefined;
+  const objects = new Set(variables.filter(({ state }) => holdsObject(state)).map(({ name }) => name));
+  const isDirect = (field: string): boolean => field === holderOf(field) && !objects.has(field);
+  if (objects.size && changesOf(site, lens, objects) > inside.filter(({ field }) => isDirect(field)).length)
+    return undefined;
+  if (!inside.some(({ field }) => isDirect(field) || (/^\w+\[/.test(field) && !objects.has(holderOf(field)))))
+    return undefined;
   const sent = submits.map((fn) => sentBy(fn, lens, site.script.text));
   const sentNames = new Set(sent.flatMap(({ names }) => [...names]));
   const changed = changedByPerson(component, variables, lens);

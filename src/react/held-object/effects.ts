@@ -301,32 +301,20 @@ function newValue(path: NodePath, action: Action, context: EffectContext): Assig
   const only = code.holes.length === 1 ? code.holes[0] : undefined;
   if (only?.kind === 'given' && only.start === code.start && only.end === code.end && only.suffix === '')
     return { kind: 'value', code: only.code };
-  if (reads.length && context.isHeld) return { ...movable(path, code, context), reads };
+  const moved = context.isHeld ? withCaptured(path, code, context) : code;
   if (reads.length)
-    return { kind: 'from-previous', body: code, block: false, reads, parameter: undefined, whole: undefined };
+    return { kind: 'from-previous', body: moved, block: false, reads, parameter: undefined, whole: undefined };
   return { kind: 'value', code };
 }
 
-/** Arithmetic of an updater, with the names of its surroundings that have to come along when it moves. */
-function movable(
-  path: NodePath,
-  code: Code,
-  context: EffectContext,
-): Extract<Assignment['value'], { kind: 'from-previous' }> {
+/** Code of an updater, with the names of its surroundings that have to come along when it moves. */
+function withCaptured(path: NodePath, code: Code, context: EffectContext): Code {
   const inUpdater = (binding: Binding): boolean =>
     binding.scope.path.node === context.cases.fn.node ||
     binding.scope.path.findParent((parent) => parent.node === context.cases.fn.node) !== null;
   const captured = capturedHoles(path, inUpdater, expressionTypes(context.script));
   const free = captured.filter((hole) => !code.holes.some((known) => known.start < hole.end && hole.start < known.end));
-  const holes = [...code.holes, ...free].sort((a, b) => a.start - b.start);
-  return {
-    kind: 'from-previous',
-    body: { ...code, holes },
-    block: false,
-    reads: [],
-    parameter: undefined,
-    whole: undefined,
-  };
+  return { ...code, holes: [...code.holes, ...free].sort((a, b) => a.start - b.start) };
 }
 
 interface Gathered {
@@ -609,7 +597,18 @@ export function changeEffect(call: NodePath<t.CallExpression>, context: EffectCo
     if (!body.isBlockStatement()) return gatheredEffect(gather(body, action, own), own);
     const found: ReducerCase = { types: [], statements: body.get('body') };
     const returned = returnedBy(found);
-    return returned ? gatheredEffect(gather(returned, action, own), own) : conditional(found, action, own);
+    // statements with comments move as they are, so that nothing is lost
+    const told = (context.script.ast.comments ?? []).some(
+      (comment) =>
+        (comment.start ?? 0) >= (body.node.start ?? 0) &&
+        (comment.end ?? 0) <= (body.node.end ?? 0) &&
+        !(
+          returned &&
+          (comment.start ?? 0) >= (returned.node.start ?? 0) &&
+          (comment.end ?? 0) <= (returned.node.end ?? 0)
+        ),
+    );
+    return returned && !told ? gatheredEffect(gather(returned, action, own), own) : conditional(found, action, own);
   }
   if (argument.isIdentifier() || argument.isMemberExpression()) {
     if (isInitial(argument, context))
@@ -693,7 +692,9 @@ function conditional(found: ReducerCase, action: Action, outer: EffectContext): 
           ? value.code
           : { ...plainCode(context.cases.script.file, path), start, end: start };
     if (value?.kind === 'from-previous') for (const read of value.reads) reads.add(read);
-    holes.push({ kind: 'returned', start, end, value: code, unchanged: value === undefined });
+    const plain = value?.kind === 'value' && context.isHeld !== undefined;
+    const given = plain ? withCaptured(path, code, context) : code;
+    holes.push({ kind: 'returned', start, end, value: inside(given), unchanged: value === undefined });
   }
   for (const statement of found.statements) {
     const inner = computed(
@@ -704,12 +705,14 @@ function conditional(found: ReducerCase, action: Action, outer: EffectContext): 
     );
     if (typeof inner === 'string') return unclear(inner);
     for (const read of inner.reads) reads.add(read);
-    for (const hole of inner.code.holes)
+    const own = context.isHeld ? withCaptured(statement, inner.code, context) : inner.code;
+    for (const hole of own.holes)
       if (!holes.some((outer) => hole.start >= outer.start && hole.end <= outer.end)) holes.push(hole);
   }
+  const comment = context.isHeld ? first.node.leadingComments?.[0]?.start : undefined;
   const body: Code = {
     file: context.cases.script.file,
-    start: first.node.start ?? 0,
+    start: comment ?? first.node.start ?? 0,
     end: last.node.end ?? 0,
     holes: holes.sort((a, b) => a.start - b.start),
   };

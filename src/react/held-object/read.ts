@@ -329,7 +329,7 @@ function usesOf(
         kind: 'hand-on',
         field: handed.field,
         takes: handed.takes,
-        typed: true,
+        typed: handed.typed,
         stable: false,
         shorthand: undefined,
         where: where(reference),
@@ -375,7 +375,7 @@ function handedOn(
   call: NodePath<t.CallExpression>,
   state: HeldObject,
   site: FormSite,
-): { field: string; takes: 'value' | 'updater'; fn: NodePath } | undefined {
+): { field: string; takes: 'value' | 'updater'; fn: NodePath; typed: boolean } | undefined {
   const fn = call.parentPath;
   const [parameter] = fn.isArrowFunctionExpression() ? fn.node.params : [];
   if (
@@ -400,7 +400,7 @@ function handedOn(
   if (only?.value.kind !== 'value') return undefined;
   const text = site.script.text.slice(only.value.code.start, only.value.code.end);
   return text === parameter.name && !only.value.code.holes.length
-    ? { field: only.field, takes: chooses ? 'updater' : 'value', fn }
+    ? { field: only.field, takes: chooses ? 'updater' : 'value', fn, typed: !parameter.typeAnnotation }
     : undefined;
 }
 

@@ -1,6 +1,6 @@
-import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
+import { codeText, movedText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { Assignment, Field, FormModel, HandOnUse, Hole, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import type { Assignment, Field, FormModel, HandOnUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { laidOut, type Item } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
@@ -34,7 +34,7 @@ export function writeObjectState(model: FormModel, context: WriteContext): Rewri
       textOf: (file) => context.text(file),
       uses: model.uses,
       use: (use) => useText(use, draft),
-      hole: (hole) => holeText(hole),
+      hole: (hole) => movedText(hole, draft.printer),
     },
     needs: { reset: false, values: false },
   };
@@ -145,11 +145,6 @@ function keyed(hole: { shorthand?: string }, text: string): string {
   return hole.shorthand !== undefined && hole.shorthand !== text ? `${hole.shorthand}: ${text}` : text;
 }
 
-function holeText(hole: Hole): string | undefined {
-  if (hole.kind === 'text') return keyed(hole, hole.text);
-  return undefined;
-}
-
 /** Prints code of a change, in which the previous values have a name. */
 function changeCode(code: Parameters<typeof codeText>[0], draft: Draft, previous: string, field: string): string {
   const printer: CodePrinter = {
@@ -158,16 +153,13 @@ function changeCode(code: Parameters<typeof codeText>[0], draft: Draft, previous
       switch (hole.kind) {
         case 'previous':
           return keyed(hole, `${previous}.${hole.field}`);
-        case 'given': {
-          const text =
-            codeText({ ...hole.code, holes: hole.code.holes.filter((one) => one !== hole) }, printer) || 'undefined';
-          return keyed(hole, hole.wrap ? `(${text})${hole.suffix}` : text + hole.suffix);
-        }
         case 'returned':
           return hole.unchanged ? previous : `{ ...${previous}, ${field}: ${codeText(hole.value, printer)} }`;
+        case 'given':
         case 'text':
+          return movedText(hole, printer);
         case 'captured':
-          return holeText(hole);
+          return undefined;
         default: {
           const never: never = hole;
           return never;
@@ -192,8 +184,10 @@ function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: b
     .map(({ value }) => (value.kind === 'value' ? value.code : value.kind === 'from-previous' ? value.body : undefined))
     .map((code) => (code ? draft.context.text(code.file).slice(code.start, code.end) : ''))
     .join(' ');
-  const previous = previousName(source);
   const [first] = assignments;
+  const named = first?.value.kind === 'from-previous' ? first.value.parameter : undefined;
+  const fits = named !== undefined && (assignments.length === 1 || !/^\w$/.test(named));
+  const previous = fits && first?.field !== named ? named : previousName(source);
   if (first?.value.kind === 'from-previous' && assignments.length === 1 && first.value.block) {
     const body = changeCode(first.value.body, draft, previous, first.field);
     const { newline, indent } = draft.context.style;

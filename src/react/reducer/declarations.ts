@@ -67,7 +67,8 @@ function actionType(draft: ReducerDraft): string {
 /** Statements that came out of a component, at the depth of a case. */
 function indented(statements: string, draft: ReducerDraft, depth: string): string {
   const { newline } = draft.context.style;
-  const lines = statements.replace(/^\{|\}$/g, '').split(/\r?\n/);
+  const inner = /^\s*\{([\s\S]*)\}\s*$/.exec(statements)?.[1] ?? statements;
+  const lines = inner.split(/\r?\n/);
   while (lines.length && lines[0]?.trim() === '') lines.shift();
   while (lines.length && lines.at(-1)?.trim() === '') lines.pop();
   const margin = Math.min(...lines.filter((line) => line.trim()).map((line) => /^\s*/.exec(line)?.[0].length ?? 0));

@@ -1,6 +1,6 @@
-import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
+import { codeText, movedText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { Field, FormModel, HandOnUse, Hole, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import type { Field, FormModel, HandOnUse, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
 import type { WriteContext } from '../../form/writing.js';
@@ -70,7 +70,7 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
     textOf: (file) => context.script(file).text,
     uses: model.uses,
     use: (use) => useText(use),
-    hole: (hole) => holeText(hole, draft),
+    hole: (hole) => movedText(hole, printer),
   };
   const draft: ReducerDraft = {
     model,
@@ -240,19 +240,6 @@ function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
   }
 }
 
-/** What stands for a place in code that moves: another name, or code that was handed over. */
-function holeText(hole: Hole, draft: ReducerDraft): string | undefined {
-  const keyed = (text: string): string =>
-    'shorthand' in hole && hole.shorthand !== undefined && hole.shorthand !== text
-      ? `${hole.shorthand}: ${text}`
-      : text;
-  if (hole.kind === 'text') return keyed(hole.text);
-  if (hole.kind !== 'given') return undefined;
-  const code = { ...hole.code, holes: hole.code.holes.filter((inner) => inner !== hole) };
-  const text = codeText(code, draft.printer) || 'undefined';
-  return keyed(hole.wrap ? `(${text})${hole.suffix}` : text + hole.suffix);
-}
-
 function asSet(use: MadeHandlerUse): SetUse {
   return {
     ...use,
@@ -404,7 +391,8 @@ function handlerText(use: HandOnUse, draft: ReducerDraft): string {
       block: false,
       reads: [field.name],
       parameter: undefined,
-      whole: undefined,
+      // the function that is handed over stays what it is
+      whole: { ...field.declared, holes: [] },
     },
     { ...setLike(use), repeats: false },
   );
