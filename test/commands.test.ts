@@ -147,6 +147,8 @@ describe('survey', () => {
       PestSighting: 'reducer',
       PlotBooking: 'field-state',
       ToolLoan: 'object-state',
+      PestPatrolComponent: 'template-driven',
+      PressBookingComponent: 'model-driven',
     });
     expect(result.forms.find(({ name }) => name === 'HarvestLog')?.fields).toHaveLength(11);
     expect(result.files.failed).toEqual([

@@ -12,7 +12,7 @@ import { parseAngularTemplate, type Template, type TemplatePlace } from './templ
 export interface Member {
   name: string;
   kind: 'property' | 'method' | 'getter' | 'setter' | 'parameter';
-  node: t.ClassProperty | t.ClassMethod | t.TSParameterProperty | t.ClassAccessorProperty;
+  node: t.ClassProperty | t.ClassPrivateProperty | t.ClassMethod | t.TSParameterProperty | t.ClassAccessorProperty;
   path: NodePath;
   /** References in the class: `this.name`, in order. */
   references: NodePath<t.MemberExpression>[];
@@ -126,7 +126,7 @@ function placeIn(place: TemplatePlace, script: Script, offset: number): { line: 
 function keyName(node: t.Node): string | undefined {
   if (t.isIdentifier(node)) return node.name;
   if (t.isStringLiteral(node)) return node.value;
-  return undefined;
+  return t.isPrivateName(node) ? `#${node.id.name}` : undefined;
 }
 
 function membersOf(classPath: NodePath<t.Class>): Map<string, Member> {
@@ -143,7 +143,8 @@ function membersOf(classPath: NodePath<t.Class>): Map<string, Member> {
     });
   };
   for (const member of classPath.get('body').get('body')) {
-    if (member.isClassProperty() && !member.node.static) add(keyName(member.node.key), 'property', member);
+    if ((member.isClassProperty() || member.isClassPrivateProperty()) && !member.node.static)
+      add(keyName(member.node.key), 'property', member);
     else if (member.isClassMethod() && !member.node.static) {
       if (member.node.kind === 'constructor') {
         for (const parameter of member.get('params')) {

@@ -52,12 +52,21 @@ export function submitsOf(site: AngularSite): SubmitFacts {
 
 /** A message that the template shows for a control's error, by the error's key. */
 export function messagesFor(site: AngularSite, key: string, reference: string | undefined): string | undefined {
+  const asked = messageWhere(site, key, reference);
+  return asked ?? (reference === undefined ? undefined : messageWhere(site, undefined, reference));
+}
+
+/** The first message whose condition asks for an error by its key, or for `invalid` where no key is given. */
+function messageWhere(site: AngularSite, key: string | undefined, reference: string | undefined): string | undefined {
   const { views, elements, place } = site.component.template;
   for (const view of views) {
     if (view.kind !== 'condition' || !view.expression) continue;
     const { start, end } = view.expression.sourceSpan;
     const text = place.text.slice(start, end);
-    const asks = new RegExp(`errors[^a-zA-Z]*['"]?${key}\\b|(hasError|getError)\\(\\s*['"]${key}['"]`, 'i').test(text);
+    const asks =
+      key === undefined
+        ? /\.(invalid|valid)\b/.test(text)
+        : new RegExp(`errors[^a-zA-Z]*['"]?${key}\\b|(hasError|getError)\\(\\s*['"]${key}['"]`, 'i').test(text);
     if (!asks || (reference !== undefined && !new RegExp(`\\b${reference}\\b`).test(text))) continue;
     const shown = elements.find((element) => element.view === view);
     const inside = place.text.slice((shown?.start ?? view.start) - place.base, (shown?.end ?? view.end) - place.base);

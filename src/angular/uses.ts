@@ -146,11 +146,18 @@ export function askUse({ chain, where, text }: Reading, count: number, of: strin
 }
 
 /** Code that follows changes of a form or a field: the chain goes on with `.valueChanges.subscribe(…)`. */
-function watchUse({ chain, where }: Reading, count: number, of: string | undefined): Use | undefined {
-  const [changes, subscribe] = [chain.links[count], chain.links[count + 1]];
+function watchUse({ chain, where, text }: Reading, count: number, of: string | undefined): Use | undefined {
+  const changes = chain.links[count];
+  const piped = chain.links[count + 1];
+  // operators that only end the subscription say nothing of the values
+  const ends =
+    piped?.key === 'pipe' &&
+    piped.call?.arguments.every(({ start, end }) => /^takeUntil(Destroyed)?\(/.test(text.slice(start, end)));
+  const at = ends ? count + 2 : count + 1;
+  const subscribe = chain.links[at];
   const [callback, ...more] = subscribe?.call?.arguments ?? [];
   if (changes?.key !== 'valueChanges' || subscribe?.key !== 'subscribe' || !callback || more.length) return undefined;
-  if (chain.ending.kind !== 'statement' || chain.links.length !== count + 2) return undefined;
+  if (chain.ending.kind !== 'statement' || chain.links.length !== at + 1) return undefined;
   const statement = { file: chain.file, ...chain.ending.statement };
   return { kind: 'watch', of, code: codeOf(chain.file, callback), statement, where, span: statement };
 }

@@ -54,10 +54,9 @@ export function retireOldState(
     ...model.fields.map((field) => field.type ?? ''),
   ].join('\n');
   const retirement = retirementOf(script, gone, written, () => false);
-  const printed = model.fields.flatMap((field) => [...field.commentsBefore, field.commentBehind ?? '']);
   const inRetired = inside.flatMap(({ span }) => commentsWithin(script, span));
   const spare = [...retirement.comments.map(({ text }) => text), ...inRetired].filter(
-    (text) => !printed.includes(text) && !written.includes(text),
+    (text) => !written.includes(text),
   );
   made.push({ ...state.span, text: [...spare, ...lines].join(`${style.newline}${indent}`) });
   made.push(...retirement.edits.map((edit) => ({ file: model.file, ...edit })));

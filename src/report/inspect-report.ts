@@ -180,7 +180,9 @@ export function inspectText(model: FormModel, cwd: string, lineOf: LineOf, paint
   const rules = model.rules.map((rule) => [
     rule.fields.join(', '),
     cut(rule.condition, 46),
-    rule.message === undefined ? paint.dim('kept by the browser') : `“${cut(rule.message, 44)}”`,
+    rule.message === undefined
+      ? paint.dim(model.framework === 'angular' ? 'no message of its own' : 'kept by the browser')
+      : `“${cut(rule.message, 44)}”`,
     `on ${rule.moment}`,
     paint.dim(`line ${lineOf(rule.span.file, rule.span.start)}`),
   ]);

@@ -105,7 +105,7 @@ export async function rewriteForm(
   if (uncovered) {
     return {
       kind: 'refusal',
-      message: `no rewrite of a form of ${uncovered.framework} to ${to} is covered`,
+      message: `no rewrite to ${to} is covered for ${uncovered.name}, a form of ${uncovered.framework}`,
       next: '`lively-graft approaches` lists the rewrites that are',
     };
   }

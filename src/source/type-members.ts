@@ -81,7 +81,8 @@ export function typeMembers(type: TypeInFile | undefined, load: LoadScript): Map
       if (t.isClassProperty(member)) add(member.key, member.typeAnnotation, member.optional === true);
       if (!t.isClassMethod(member) || member.kind !== 'constructor') continue;
       for (const parameter of member.params) {
-        const inner = t.isTSParameterProperty(parameter) ? parameter.parameter : undefined;
+        const given = t.isTSParameterProperty(parameter) ? parameter.parameter : undefined;
+        const inner = t.isAssignmentPattern(given) ? given.left : given;
         if (t.isIdentifier(inner)) add(inner, inner.typeAnnotation, inner.optional === true);
       }
     }

@@ -154,6 +154,7 @@ function expectsValue(
   component: AngularComponent,
 ): boolean {
   const before = textBefore(span, context);
+  if (/^\s*\?\?/.test(context.text(span.file).slice(span.end))) return false;
   if (/^\s*[.[]/.test(context.text(span.file).slice(span.end))) return true;
   if (/(^|[^=!<>])=\s*$/.test(before)) return true;
   return /[(,:]\s*$/.test(before) && !/\b(if|while)\s*\(\s*$/.test(before) && !takesAnything(before, component);

@@ -58,12 +58,8 @@ function builderOf(callee: t.Node, site: AngularSite): { builder: Builder; metho
     nonNullable = true;
     target = target.object;
   }
-  const name =
-    t.isMemberExpression(target) && t.isThisExpression(target.object) && t.isIdentifier(target.property)
-      ? target.property.name
-      : t.isIdentifier(target)
-        ? target.name
-        : undefined;
+  const member = t.isMemberExpression(target) && t.isThisExpression(target.object) ? target.property : target;
+  const name = t.isIdentifier(member) ? member.name : t.isPrivateName(member) ? `#${member.id.name}` : undefined;
   const { script } = site.component;
   if (t.isCallExpression(target) && t.isIdentifier(target.callee, { name: 'inject' }))
     return {
@@ -71,11 +67,14 @@ function builderOf(callee: t.Node, site: AngularSite): { builder: Builder; metho
       method,
     };
   if (name === undefined) return undefined;
-  const declared = new RegExp(`\\b${name}\\b\\s*(?::\\s*|=\\s*inject\\(\\s*)(NonNullable|Untyped)?FormBuilder`).exec(
-    script.text,
-  );
+  const declared = new RegExp(
+    `(?<![\\w#])${name}\\b\\s*(?::\\s*|=\\s*inject\\(\\s*)(NonNullable|Untyped)?FormBuilder\\b(\\s*\\)\\s*\\.nonNullable\\b)?`,
+  ).exec(script.text);
   if (!declared) return undefined;
-  return { builder: { nonNullable: nonNullable || declared[1] === 'NonNullable' }, method };
+  return {
+    builder: { nonNullable: nonNullable || declared[1] === 'NonNullable' || declared[2] !== undefined },
+    method,
+  };
 }
 
 function bareNode(node: t.Node | null | undefined): t.Node | undefined {

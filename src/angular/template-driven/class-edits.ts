@@ -183,12 +183,21 @@ function spareEdits(draft: TemplateDraft, statements: readonly { start: number; 
   const { script } = component;
   const { file } = script;
   const edits: FileEdit[] = [];
-  const gone = model.declarations.map(({ span }) => span);
+  const gone = [
+    ...model.declarations.map(({ span }) => span),
+    ...model.uses.flatMap((use) =>
+      use.kind === 'watch'
+        ? [{ ...use.span, end: use.code.start }, use.statement].slice(0, calledMethod(use, draft) ? 2 : 1)
+        : [],
+    ),
+  ];
   const isGone = (node: { start?: number | null }): boolean =>
     gone.some((span) => (node.start ?? 0) >= span.start && (node.start ?? 0) < span.end);
   const builders = [...component.members.values()].filter(({ node, references }) => {
     const text = script.text.slice(node.start ?? 0, node.end ?? 0);
-    return /\b(NonNullable|Untyped)?FormBuilder\b/.test(text) && references.every((path) => isGone(path.node));
+    const asked =
+      /\b(NonNullable|Untyped)?FormBuilder\b/.test(text) || (/=\s*inject\(/.test(text) && references.length > 0);
+    return asked && references.every((path) => isGone(path.node));
   });
   const constructor = component.path.node.body.body.find(
     (member): member is t.ClassMethod => t.isClassMethod(member) && member.kind === 'constructor',
