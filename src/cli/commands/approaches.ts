@@ -12,19 +12,22 @@ export function approaches(options: CommonOptions): ExitCode {
     output.give(jsonText({ version: 1, approaches: all, rewrites: covered }));
     return exit.done;
   }
-  const rows = all.map(({ id, framework, title, goodFor, reads, writes }) => [
+  const rows = all.map(({ id, framework, title, reads, writes }) => [
     paint.cyan(id),
     framework,
     reads,
     writes ? 'yes' : 'no',
     title,
-    paint.dim(`for ${goodFor}`),
   ]);
+  const [head = '', ...shown] = columns([
+    ['ID', 'FRAMEWORK', 'READ', 'WRITTEN', 'HOW IT HOLDS THE VALUES'].map((title) => paint.dim(title)),
+    ...rows,
+  ]).split('\n');
+  // what it is good for stands below: beside the title it would not fit into a terminal
+  const told = shown.flatMap((line, index) => [line, paint.dim(`  for ${all[index]?.goodFor ?? ''}`)]);
   const lines = [
-    columns([
-      ['ID', 'FRAMEWORK', 'READ', 'WRITTEN', 'HOW IT HOLDS THE VALUES', ''].map((title) => paint.dim(title)),
-      ...rows,
-    ]),
+    head,
+    ...told,
     '',
     paint.bold('Rewrites covered'),
     columns(
