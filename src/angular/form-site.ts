@@ -1,4 +1,4 @@
-import type { Control, TemplateBinding } from '../form/model.js';
+import type { Control, TemplateBinding, ValueKind } from '../form/model.js';
 import type { LoadScript } from '../source/project-files.js';
 import type { AngularComponent } from './component.js';
 import type { TemplateAttribute, TemplateElement, TemplateView } from './template.js';
@@ -126,4 +126,16 @@ export function controlFacts(site: AngularSite, element: TemplateElement): Omit<
     changes: undefined,
     span: { file: site.component.template.place.file, start: element.start, end: element.end },
   };
+}
+
+/** Kind of value that an element edits, as far as its tag and type tell; undefined for anything else. */
+export function kindOfElement(element: TemplateElement): ValueKind | undefined {
+  const type = plainText(element, 'type') ?? '';
+  if (type === 'checkbox') return 'boolean';
+  if (type === 'number' || type === 'range') return 'number';
+  if (type === 'radio') return 'choice';
+  if (/^(date|time|datetime-local|month|week)$/.test(type)) return 'date';
+  if (type === 'file') return 'file';
+  if (element.tag === 'select') return attributeOf(element, 'multiple') ? 'many choices' : 'choice';
+  return element.tag === 'textarea' || element.tag === 'input' ? 'text' : undefined;
 }

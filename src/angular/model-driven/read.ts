@@ -6,7 +6,15 @@ import { classChain, templateChain, type Chain } from '../chains.js';
 import { classSurrounding, parameterReferences, spanOfNode, typeOfValue, writtenType } from '../class-reading.js';
 import type { Member } from '../component.js';
 import { literalText, memberDecorator } from '../decorators.js';
-import { attributeOf, controlFacts, eventOf, plainText, viewsBetween, type AngularSite } from '../form-site.js';
+import {
+  attributeOf,
+  controlFacts,
+  eventOf,
+  kindOfElement,
+  plainText,
+  viewsBetween,
+  type AngularSite,
+} from '../form-site.js';
 import { frameOf, messagesFor, submitsOf, type SubmitFacts } from '../form-frame.js';
 import { variableNamed, type TemplateElement, type TemplateName, type TemplateView } from '../template.js';
 import { controlUse, formUse, type Reading } from '../uses.js';
@@ -440,15 +448,10 @@ function directiveQueries(site: AngularSite, reference: string | undefined): Mem
 }
 
 function kindOf(element: TemplateElement | undefined, type: string | undefined): ValueKind {
-  const inputType = element ? plainText(element, 'type') : undefined;
-  if (inputType === 'checkbox') return 'boolean';
-  if (inputType === 'number' || inputType === 'range') return 'number';
-  if (inputType === 'radio') return 'choice';
-  if (inputType !== undefined && /^(date|time|datetime-local|month|week)$/.test(inputType)) return 'date';
-  if (inputType === 'file') return 'file';
-  if (element?.tag === 'select') return attributeOf(element, 'multiple') ? 'many choices' : 'choice';
+  const own = element && kindOfElement(element);
+  if (own && own !== 'text') return own;
   if (type === 'boolean') return 'boolean';
-  return element && /^(input|textarea)$/.test(element.tag) ? 'text' : type === 'string' ? 'text' : 'other';
+  return own ?? (type === 'string' ? 'text' : 'other');
 }
 
 function fieldOf(path: string, control: BuiltControl, draft: Draft): Field {

@@ -1,9 +1,10 @@
 import * as t from '@babel/types';
-import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
+import { codeText, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { AskUse, Control, Field, FormModel, ResetUse, SetAllUse, SetUse, Span, Use } from '../../form/model.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { indentAt } from '../../source/style.js';
+import { isInTemplate, useEdits } from '../use-edits.js';
 import type { AngularComponent, Member } from '../component.js';
 import {
   accessText,
@@ -72,7 +73,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
   nameAliases(draft);
   const ledger: LedgerEntry[] = [];
   const edits: FileEdit[] = [
-    ...useEdits(draft, ledger),
+    ...useEdits(model, context, (use) => useText(use, draft), ledger),
     ...formEdits(draft, ledger),
     ...model.controls.flatMap((control) => controlEdits(control, draft, ledger)),
     ...classEdits(draft, conditional, ledger),
@@ -142,7 +143,7 @@ function unwritable(draft: ModelDraft): LedgerEntry[] {
       });
   }
   for (const use of model.uses) {
-    if (use.kind !== 'set-named' && use.kind !== 'made-handler' && use.kind !== 'hand-on') continue;
+    if (!/^(set-named|made-handler|hand-on|watch)$/.test(use.kind)) continue;
     entries.push({
       entry: 'by-hand',
       span: use.span,
@@ -209,13 +210,12 @@ function formText(inTemplate: boolean, draft: ModelDraft): string {
   return inTemplate ? draft.group : `this.${draft.group}`;
 }
 
-function isInTemplate(span: Span, draft: ModelDraft): boolean {
-  const { place } = draft.component.template;
-  return span.file === place.file && span.start >= place.base && span.end <= place.base + place.text.length;
-}
-
 /** The text that takes the place of a use; `inTemplate` tells where it will stand. */
-export function useText(use: Use, draft: ModelDraft, inTemplate = isInTemplate(use.span, draft)): string | undefined {
+export function useText(
+  use: Use,
+  draft: ModelDraft,
+  inTemplate = isInTemplate(use.span, draft.component),
+): string | undefined {
   switch (use.kind) {
     case 'read': {
       const group = fieldTree(draft.model.fields).children.get(use.field);
@@ -311,35 +311,6 @@ function askText(use: AskUse, inTemplate: boolean, draft: ModelDraft): string | 
   const given = draft.model.template?.given.find(({ of, name }) => of === use.of && name === use.named);
   if (!inTemplate && given) return `${given.name}${use.joint === '' ? '' : '.'}`;
   return `${controlText(use.of, inTemplate, draft)}${use.joint === '' ? '' : '.'}`;
-}
-
-function useEdits(draft: ModelDraft, ledger: LedgerEntry[]): FileEdit[] {
-  const { model, context } = draft;
-  const gone = goneSpans(draft);
-  const inside = (span: Span): boolean =>
-    gone.some((one) => one.file === span.file && span.start >= one.start && span.end <= one.end);
-  const edits: FileEdit[] = [];
-  for (const use of outermostUses(model.uses.filter(({ span }) => !inside(span)))) {
-    const text = useText(use, draft);
-    const old = context.text(use.span.file).slice(use.span.start, use.span.end);
-    const changed = text !== undefined && text !== old;
-    if (changed) edits.push({ ...use.span, text });
-    ledger.push({
-      entry: changed ? 'carried' : 'kept',
-      span: use.span,
-      what: old.replace(/[!?.]+$/, ''),
-      why: changed ? `${text.split('\n')[0] ?? ''} takes its place` : 'the same name means the same here',
-    });
-  }
-  return edits;
-}
-
-/** Stretches that go as a whole: declarations, and attributes of the old approach whose handlers are written anew. */
-function goneSpans({ model }: ModelDraft): Span[] {
-  return [
-    ...model.declarations.map(({ span }) => span),
-    ...model.controls.flatMap(({ binding }) => binding?.attributes ?? []),
-  ];
 }
 
 /** The form's element: the group's name comes, and the directive's name where it is still asked. */

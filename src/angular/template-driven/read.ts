@@ -24,7 +24,7 @@ import {
 } from '../class-reading.js';
 import type { Member } from '../component.js';
 import { memberDecorator, literalText } from '../decorators.js';
-import { attributeOf, controlFacts, plainText, type AngularSite } from '../form-site.js';
+import { attributeOf, controlFacts, kindOfElement, plainText, type AngularSite } from '../form-site.js';
 import { frameOf, messagesFor, submitsOf, type SubmitFacts } from '../form-frame.js';
 import type { TemplateName, TemplateVariable } from '../template.js';
 import { allUse, controlUse, fieldUse, formUse, setUse, type Reading } from '../uses.js';
@@ -537,17 +537,7 @@ function isRadio(element: BoundElement['element']): boolean {
 }
 
 function kindOf(bound: BoundElement, type: string | undefined): ValueKind {
-  const { element } = bound;
-  const inputType = plainText(element, 'type') ?? '';
-  if (inputType === 'checkbox') return 'boolean';
-  if (inputType === 'number' || inputType === 'range') return 'number';
-  if (inputType === 'radio') return 'choice';
-  if (/^(date|time|datetime-local|month|week)$/.test(inputType)) return 'date';
-  if (inputType === 'file') return 'file';
-  if (element.tag === 'select') return attributeOf(element, 'multiple') ? 'many choices' : 'choice';
-  return type === undefined || /string/.test(type) || element.tag === 'textarea' || element.tag === 'input'
-    ? 'text'
-    : 'other';
+  return kindOfElement(bound.element) ?? (type === undefined || /string/.test(type) ? 'text' : 'other');
 }
 
 function initialText(part: InitialPart | undefined): string {

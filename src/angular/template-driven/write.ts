@@ -1,6 +1,6 @@
 import path from 'node:path';
 import * as t from '@babel/types';
-import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
+import { codeText, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type {
   AskUse,
@@ -28,6 +28,7 @@ import {
   spareDeclarations,
   type FileEdit,
 } from '../writing.js';
+import { isInTemplate, useEdits } from '../use-edits.js';
 import type { AngularComponent } from '../component.js';
 import { classEdits, isFlat, memberOfRules, watchEdits } from './class-edits.js';
 import { controlNames, throughForm, viewAt, type ControlNames } from './names.js';
@@ -60,7 +61,7 @@ export function writeTemplateDriven(model: FormModel, context: WriteContext, com
   if (byHand.length) return leftByHand(byHand);
   const ledger: LedgerEntry[] = [];
   findRuleMembers(draft);
-  const uses = useEdits(draft, ledger);
+  const uses = useEdits(model, context, (use) => useText(use, draft), ledger);
   const edits: FileEdit[] = [
     ...uses,
     ...watchEdits(draft, ledger),
@@ -204,11 +205,6 @@ function programmatic(field: string | undefined, model: FormModel): boolean {
   );
 }
 
-function isInTemplate(span: Span, { component }: TemplateDraft): boolean {
-  const { place } = component.template;
-  return span.file === place.file && span.start >= place.base && span.end <= place.base + place.text.length;
-}
-
 function valueText(field: string, inTemplate: boolean, draft: TemplateDraft): string {
   const keys = field.split('.').map(accessText).join('');
   return `${inTemplate ? '' : 'this.'}${draft.values}${keys}`;
@@ -221,7 +217,7 @@ function formText(inTemplate: boolean, draft: TemplateDraft): string {
 }
 
 function useText(use: Use, draft: TemplateDraft): string | undefined {
-  const inTemplate = isInTemplate(use.span, draft);
+  const inTemplate = isInTemplate(use.span, draft.component);
   switch (use.kind) {
     case 'read': {
       const value = valueText(use.field, inTemplate, draft);
@@ -338,7 +334,7 @@ function startText(use: ResetUse, draft: TemplateDraft): string {
   );
   if (same) {
     draft.needs.start = true;
-    if (isInTemplate(use.span, draft)) draft.needs.startMember = true;
+    if (isInTemplate(use.span, draft.component)) draft.needs.startMember = true;
     return isFlat(draft) ? draft.startName : `${draft.startName}()`;
   }
   const text = context.text(use.span.file);
@@ -395,37 +391,6 @@ function givenName(span: Span, inTemplate: boolean, { model, context }: Template
   if (inTemplate) return undefined;
   const text = context.text(span.file).slice(span.start, span.end);
   return model.template?.given.find(({ name, of }) => of === undefined && new RegExp(`^${name}\\b`).test(text))?.name;
-}
-
-function goneSpans({ model }: TemplateDraft): Span[] {
-  return [
-    ...model.declarations.map(({ span }) => span),
-    ...model.controls.flatMap(({ binding }) => binding?.attributes ?? []),
-  ];
-}
-
-function useEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdit[] {
-  const { model, context } = draft;
-  const gone = goneSpans(draft);
-  const inside = (span: Span): boolean =>
-    gone.some((one) => one.file === span.file && span.start >= one.start && span.end <= one.end);
-  const edits: FileEdit[] = [];
-  for (const use of outermostUses(model.uses.filter(({ span }) => !inside(span)))) {
-    if (use.kind === 'watch') continue;
-    const text = useText(use, draft);
-    const old = context.text(use.span.file).slice(use.span.start, use.span.end);
-    const changed = text !== undefined && text !== old;
-    if (changed) edits.push({ ...use.span, text });
-    ledger.push({
-      entry: changed ? 'carried' : 'kept',
-      span: use.span,
-      what: old.replace(/[!?.]+$/, ''),
-      why: changed
-        ? `${text.split('\n')[0]?.replace(/[?.]+$/, '') ?? ''} takes its place`
-        : 'the same name means the same here',
-    });
-  }
-  return edits;
 }
 
 function formEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdit[] {
