@@ -81,3 +81,29 @@ function mergedTouching(edits: RewritePlan['edits']): RewritePlan['edits'] {
   }
   return result;
 }
+
+/**
+ * Setters in dependency lists give way to the one function that changes everything now; it stands in each list once.
+ * @param changer name of that function, which never changes
+ */
+export function dependencyEdits(
+  model: FormModel,
+  changer: string,
+  textOf: (file: string) => string,
+): RewritePlan['edits'] {
+  const edits: RewritePlan['edits'] = [];
+  const seen = new Set<number>();
+  for (const use of model.uses) {
+    if (use.kind !== 'depend') continue;
+    if (!seen.has(use.list.start)) {
+      seen.add(use.list.start);
+      edits.push({ ...use.span, text: changer });
+      continue;
+    }
+    const text = textOf(use.span.file);
+    let { start } = use.span;
+    while (/[\s,]/.test(text[start - 1] ?? '')) start--;
+    edits.push({ file: use.span.file, start, end: use.span.end, text: '' });
+  }
+  return edits;
+}

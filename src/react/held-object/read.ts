@@ -5,7 +5,7 @@ import { expressionTypes } from '../../source/expression-types.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, shorthandKey, spanOf } from '../code.js';
-import type { FunctionPath } from '../components.js';
+import { functionAround, type FunctionPath } from '../components.js';
 import { frameOf } from '../form-frame.js';
 import { codeRules, kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
 import { memberTypeText } from '../member-types.js';
@@ -346,6 +346,14 @@ function usesOf(
       });
       continue;
     }
+    if (isStale(call, variable, where(call))) {
+      unclear.push({
+        span: spanOf(script.file, call),
+        what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
+        why: 'it puts back values from before a wait or an earlier change; build it from the previous values first',
+      });
+      continue;
+    }
     if (effect.kind === 'named') {
       const followed = followNamed(call, effect, { component, script, candidates: site.candidates, slots, where });
       uses.push(...followed.uses);
@@ -368,6 +376,31 @@ function usesOf(
     });
   }
   return { uses, retired };
+}
+
+/** Whether a change spreads values that may be older than what the form holds by then. */
+function isStale(call: NodePath<t.CallExpression>, variable: HeldObject['variable'], where: Use['where']): boolean {
+  const [given] = call.node.arguments;
+  const name = variable.value?.node.name;
+  const spreads =
+    t.isObjectExpression(given) &&
+    given.properties.some((one) => t.isSpreadElement(one) && t.isIdentifier(one.argument, { name: name ?? '' }));
+  if (variable.hook !== 'useState' || !spreads) return false;
+  if (where === 'callback') return true;
+  const here = call.node.start ?? 0;
+  const block = call.findParent((parent) => parent.isBlockStatement());
+  let stale = false;
+  functionAround(call)?.traverse({
+    AwaitExpression(inner) {
+      if ((inner.node.start ?? 0) < here) stale = true;
+    },
+    CallExpression(inner) {
+      const again = t.isIdentifier(inner.node.callee, { name: variable.change?.node.name ?? '' });
+      const same = inner.findParent((parent) => parent.isBlockStatement())?.node === block?.node;
+      if (again && same && (inner.node.start ?? 0) < here) stale = true;
+    },
+  });
+  return stale;
 }
 
 /** A function that does nothing but give its argument to one field: a setter by another name. */

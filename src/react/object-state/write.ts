@@ -8,7 +8,7 @@ import { changeRuns, type ChangeRun } from '../change-runs.js';
 import { baseNameOf, pascal } from '../form-names.js';
 import { initialItems, membersText, startsAsConstants, valueOf } from '../initial-values.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
-import { placeOfState, removeStateEdits } from '../state-edits.js';
+import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 
@@ -54,7 +54,7 @@ export function writeObjectState(model: FormModel, context: WriteContext): Rewri
     if (text !== undefined) edits.push({ ...use.span, text });
   }
   for (const run of runs) edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
-  edits.push(...dependencyEdits(draft));
+  edits.push(...dependencyEdits(model, draft.names.setter, context.text));
   for (const use of model.uses) ledger.push(accountOf(use, draft));
   for (const control of model.controls)
     ledger.push({
@@ -293,25 +293,6 @@ function handlerText(use: HandOnUse, draft: Draft): string {
   const parameter = typescript ? `(next: ${type} | ((${use.field}: ${type}) => ${type}))` : '(next)';
   const quote = draft.context.style.quote;
   return `${parameter} => ${setter}((prev) => ({ ...prev, ${use.field}: typeof next === ${quote}function${quote} ? next(prev.${use.field}) : next }))`;
-}
-
-/** Setters in dependency lists give way to the one setter, which never changes; it stands there once. */
-function dependencyEdits(draft: Draft): RewritePlan['edits'] {
-  const edits: RewritePlan['edits'] = [];
-  const seen = new Set<number>();
-  for (const use of draft.model.uses) {
-    if (use.kind !== 'depend') continue;
-    if (!seen.has(use.list.start)) {
-      seen.add(use.list.start);
-      edits.push({ ...use.span, text: draft.names.setter });
-      continue;
-    }
-    const text = draft.context.text(use.span.file);
-    let { start } = use.span;
-    while (/[\s,]/.test(text[start - 1] ?? '')) start--;
-    edits.push({ file: use.span.file, start, end: use.span.end, text: '' });
-  }
-  return edits;
 }
 
 /** Whether the initial object stands above the component: it is needed for a reset as well. */

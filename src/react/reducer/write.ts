@@ -5,7 +5,7 @@ import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
 import type { WriteContext } from '../../form/writing.js';
 import { reactImportEdits } from '../import-edits.js';
-import { placeOfState, removeStateEdits } from '../state-edits.js';
+import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.js';
 import { baseNameOf, pascal } from '../form-names.js';
 import { namedReferences } from '../references.js';
 import { actionCollector, type ActionCollector } from './actions.js';
@@ -96,7 +96,7 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
     if (text !== undefined) edits.push(placed(use, text, draft));
   }
   for (const run of runs) edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
-  edits.push(...dependencyEdits(model, draft.names.dispatch, script.text));
+  edits.push(...dependencyEdits(model, draft.names.dispatch, context.text));
 
   for (const use of model.uses) ledger.push(accountOf(use, draft));
   for (const control of model.controls) {
@@ -414,24 +414,6 @@ function setLike(use: HandOnUse): SetUse {
     repeats: false,
     called: undefined,
   };
-}
-
-/** Setters in dependency lists give way to the dispatch function, which never changes; it stands there once. */
-function dependencyEdits(model: FormModel, dispatch: string, text: string): RewritePlan['edits'] {
-  const edits: RewritePlan['edits'] = [];
-  const seen = new Set<number>();
-  for (const use of model.uses) {
-    if (use.kind !== 'depend') continue;
-    if (!seen.has(use.list.start)) {
-      seen.add(use.list.start);
-      edits.push({ ...use.span, text: dispatch });
-      continue;
-    }
-    let { start } = use.span;
-    while (/[\s,]/.test(text[start - 1] ?? '')) start--;
-    edits.push({ file: use.span.file, start, end: use.span.end, text: '' });
-  }
-  return edits;
 }
 
 /** The line of the component that asks for the reducer, and handlers that have to stay the same at every render. */

@@ -1,0 +1,44 @@
+import { afterAll, describe, expect, it } from 'vitest';
+import { project } from './tools/project.js';
+
+const form = `import { useState } from 'react';
+export function CrateSlip({ send }) {
+  const [slip, setSlip] = useState({ row: '', kilos: '' });
+  const submit = async (e) => {
+    e.preventDefault();
+    await send(slip);
+    setSlip({ ...slip, kilos: '' });
+  };
+  return (
+    <form onSubmit={submit}>
+      <input aria-label="Row" value={slip.row} onChange={(e) => setSlip({ ...slip, row: e.target.value })} />
+      <input aria-label="Kilos" value={slip.kilos} onChange={(e) => setSlip({ ...slip, kilos: e.target.value })} />
+      <button>Send</button>
+    </form>
+  );
+}
+`;
+
+describe('a change that puts older values back', () => {
+  const home = project({ 'CrateSlip.jsx': form });
+  afterAll(() => home.remove());
+
+  it('is left by hand with its line, because no other approach would repeat it', async () => {
+    for (const to of ['field-state', 'reducer']) {
+      const run = await home.run('apply', 'CrateSlip.jsx', '--to', to);
+      expect(run.code).toBe(1);
+      expect(run.stdout).toMatch(/by-hand +line 7 .*before a wait/);
+      expect(home.read('CrateSlip.jsx')).toBe(form);
+    }
+  });
+
+  it('is rewritten where it is built from the previous values', async () => {
+    home.write(
+      'CrateSlip.jsx',
+      form.replace("setSlip({ ...slip, kilos: '' })", "setSlip((old) => ({ ...old, kilos: '' }))"),
+    );
+    const run = await home.run('apply', 'CrateSlip.jsx', '--to', 'field-state');
+    expect(run.code, run.stdout + run.stderr).toBe(0);
+    expect(home.read('CrateSlip.jsx')).toContain("setKilos('');");
+  });
+});
