@@ -97,8 +97,8 @@ export interface TemplateBinding {
   shownWhen: { text: string; negated: boolean } | undefined;
   /** It stands outside of the form, or is no part of its values. */
   standalone: boolean;
-  /** Place among rows: the list's field. */
-  rows: string | undefined;
+  /** The row it stands in: the list's field, and what names the row there. */
+  rows: { list: string; row: RowPlace } | undefined;
   /** Event through which the element itself reports a change. */
   event: 'input' | 'change';
 }
@@ -123,9 +123,17 @@ export interface Control {
 
 export type Surrounding = 'render' | 'event' | 'submit' | 'effect' | 'callback' | 'child' | 'module';
 
+/** Which row of a list is meant: the one a name stands for, or the one at an index. */
+export type RowPlace =
+  | { kind: 'named'; name: string }
+  /** `mayMiss`: the source expects that there may be no such row. */
+  | { kind: 'at'; index: Code; mayMiss: boolean };
+
 interface UseBase {
   span: Span;
   where: Surrounding;
+  /** The row, where the field is one of a list's rows: `lines[].kilos`. */
+  row?: RowPlace;
 }
 
 /** New value of one field in a change. */
@@ -273,6 +281,33 @@ export interface WatchUse extends UseBase {
   statement: Span;
 }
 
+/** Looks at a list of rows without its values: repeats it, counts it, looks for a row in it. The span is the list alone. */
+export interface RowsUse extends UseBase {
+  kind: 'rows';
+  list: string;
+  /** `items`: its rows one by one; `length`: how many they are. */
+  what: 'items' | 'length';
+}
+
+/** Adds, removes or exchanges rows of a list. */
+export interface ChangeRowsUse extends UseBase {
+  kind: 'change-rows';
+  list: string;
+  change:
+    | { kind: 'add'; values: Code[]; at: Code | undefined }
+    | { kind: 'remove'; at: Code | 'last' }
+    | { kind: 'remove-row'; row: Code }
+    | { kind: 'clear' }
+    | { kind: 'replace'; values: Code };
+}
+
+/** Builds the controls of a new row; another approach needs their values alone. */
+export interface MakeRowUse extends UseBase {
+  kind: 'make-row';
+  list: string;
+  values: { key: string; code: Code | undefined }[];
+}
+
 export type Use =
   | ReadUse
   | ReadAllUse
@@ -284,7 +319,10 @@ export type Use =
   | SetAllUse
   | ResetUse
   | AskUse
-  | WatchUse;
+  | WatchUse
+  | RowsUse
+  | ChangeRowsUse
+  | MakeRowUse;
 
 /** What a rule asks for, in a form that every way of stating rules can write. Values are source text. */
 export type Constraint =
@@ -386,6 +424,22 @@ export interface TemplateForm {
   groups: { name: string; attributes: Span[]; at: number; reference: string | undefined }[];
 }
 
+/** A list whose rows the template repeats; its fields are called `lines[].kilos`. */
+export interface RowList {
+  /** The list's own field. */
+  field: string;
+  /** What a row is called where the template repeats it. */
+  item: string;
+  /** Type of a row as source text; undefined where the source tells none. */
+  type: string | undefined;
+  /** Types written for parameters that stand for a row, and for results that are one. */
+  typed: Span[];
+  /** Where the template repeats it: the list's expression, the index's name, and where one could be declared. */
+  loops: { list: Span; index: string | undefined; indexAt: number | undefined }[];
+  /** Attributes of the template that only place controls among the rows. */
+  attributes: Span[];
+}
+
 /** A variable that holds all values of a form. */
 export interface HolderOfValues {
   name: string;
@@ -425,6 +479,8 @@ export interface FormModel {
   handlers: number;
   stateVariables: number;
   template?: TemplateForm;
+  /** Lists whose rows the template repeats. */
+  lists?: RowList[];
   /** The variable that holds all values together, where one does. */
   holder?: HolderOfValues | undefined;
 }
@@ -432,4 +488,15 @@ export interface FormModel {
 /** The fields a person edits or sends, without status. */
 export function fieldsOf(model: FormModel): Field[] {
   return model.fields.filter((field) => field.role === 'field');
+}
+
+/** Whether a field stands in the rows of a list: `lines[].kilos`. */
+export function isRowField(name: string): boolean {
+  return name.includes('[]');
+}
+
+/** The list of a row's field, and the field's own path inside the row. */
+export function rowFieldParts(name: string): { list: string; key: string } {
+  const at = name.indexOf('[]');
+  return { list: name.slice(0, at), key: name.slice(at + 3) };
 }

@@ -68,6 +68,10 @@ function fieldsIn(use: Use): string[] {
     case 'set-all':
     case 'depend':
       return [];
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
+      return [use.list];
     default: {
       const never: never = use;
       return never;
@@ -87,6 +91,9 @@ const verbs: Record<Use['kind'], string> = {
   reset: 'reset',
   ask: 'status',
   watch: 'watched',
+  rows: 'rows looked at',
+  'change-rows': 'rows changed',
+  'make-row': 'row made',
 };
 
 function controlWords(control: Control): string {

@@ -95,6 +95,13 @@ export function groupText(
       const lead = `${keyText(key, context)}: `;
       if (!child.field) return { lead, value: { open: 'new FormGroup({', close: '})', items: build(child) } };
       const facts = factsOf(child.field);
+      if (model.lists?.some(({ field }) => field === child.field?.name))
+        return {
+          lead,
+          value: facts.initial,
+          commentsBefore: facts.comments.before,
+          commentBehind: facts.comments.behind,
+        };
       return {
         lead,
         value: controlGroup(child.field, facts, model, context),

@@ -18,6 +18,22 @@ import {
 import { frameOf, messagesFor, submitsOf, type SubmitFacts } from '../form-frame.js';
 import { variableNamed, type TemplateElement, type TemplateName, type TemplateView } from '../template.js';
 import { controlUse, formUse, type Reading } from '../uses.js';
+import {
+  arrayFields,
+  arrayTrouble,
+  arrayUses,
+  arraysIn,
+  exchangeUse,
+  foundArrays,
+  keyOfElement,
+  madeRows,
+  modelArray,
+  rowGroupUses,
+  rowOfElement,
+  rowRules,
+  type ArraysReading,
+  type FoundArray,
+} from './rows.js';
 import { callsOf, shownFields } from './shown-fields.js';
 import { builtForm, type BuiltControl, type BuiltForm, type BuiltGroup } from './structure.js';
 
@@ -25,6 +41,7 @@ interface BoundControl {
   field: string;
   element: TemplateElement;
   attribute: Span;
+  rows?: NonNullable<Control['binding']>['rows'];
 }
 
 interface Draft {
@@ -32,13 +49,14 @@ interface Draft {
   form: BuiltForm;
   controls: Map<string, BuiltControl>;
   groups: Map<string, BuiltGroup>;
+  arrays: FoundArray[];
   bound: BoundControl[];
   submits: SubmitFacts;
   uses: Use[];
   unclear: Unclear[];
   references: Map<string, Span[]>;
   /** Members that give a field's control: getters and constants. */
-  aliases: Map<string, { field: string | undefined; member: Member; controls: boolean }>;
+  aliases: Map<string, { field: string | undefined; member: Member; controls: boolean; array?: string }>;
   given: NonNullable<FormModel['template']>['given'];
   /** Stretches that only keep controls in step with what is shown. */
   retired: { start: number; end: number; what: string }[];
@@ -64,6 +82,7 @@ export function readModelDriven(site: AngularSite): FormModel {
     form,
     controls: new Map(),
     groups: new Map(),
+    arrays: [],
     bound: [],
     submits,
     uses: [],
@@ -75,12 +94,15 @@ export function readModelDriven(site: AngularSite): FormModel {
     kept: new Set(),
   };
   collect(form.group, '', draft);
-  bindElements(draft);
   findAliases(draft);
+  findArrays(draft);
+  bindElements(draft);
   retireShownFields(draft);
   memberUses(form.member, draft);
   for (const alias of draft.aliases.values()) aliasUses(alias, draft);
   templateUses(draft);
+  rowGroupUses(arraysReading(draft));
+  for (const array of draft.arrays) draft.uses.push(...madeRows(array));
   const directive = site.form?.references.find(({ exportAs }) => exportAs === 'ngForm');
   if (directive) directiveUses(directive.name, draft);
   const queries = directiveQueries(site, directive?.name);
@@ -91,7 +113,8 @@ export function readModelDriven(site: AngularSite): FormModel {
   return {
     ...frameOf(site, submits, new Set([form.member.name])),
     approach: 'model-driven',
-    fields: [...draft.controls].map(([path, control]) => fieldOf(path, control, draft)),
+    fields: fieldsInOrder(draft),
+    ...(draft.arrays.length ? { lists: draft.arrays.map((array) => modelArray(array, site)) } : {}),
     controls: draft.bound.map((one) => controlOf(one, draft)),
     uses: draft.uses,
     rules: rulesOf(draft),
@@ -169,19 +192,55 @@ function collect(group: BuiltGroup, path: string, draft: Draft): void {
     const own = path === '' ? child.name : `${path}.${child.name}`;
     if (child.kind === 'control') draft.controls.set(own, child);
     else if (child.kind === 'group') collect(child, own, draft);
-    else
+    else if (child.kind === 'unknown')
       draft.unclear.push({
         span: spanOfNode(child.script.file, child.node),
         what: child.name === '' ? 'a part of the group' : child.name,
-        why: child.kind === 'array' ? 'it is an array of rows' : 'what it builds is not clear',
+        why: 'what it builds is not clear',
       });
   }
+}
+
+/** The form's arrays of rows; one that is not understood is unclear, with the reason. */
+function findArrays(draft: Draft): void {
+  const { form, site } = draft;
+  const names = new Map(
+    [...draft.aliases].flatMap(([name, { array }]) => (array === undefined ? [] : [[name, array]])),
+  );
+  draft.arrays = foundArrays(form.group, site, form.member.name, names);
+  for (const array of draft.arrays) {
+    const why = arrayTrouble(array);
+    if (why !== undefined)
+      draft.unclear.push({ span: spanOfNode(array.array.script.file, array.array.node), what: array.field, why });
+  }
+}
+
+function arraysReading(draft: Draft): ArraysReading {
+  return {
+    site: draft.site,
+    arrays: draft.arrays,
+    member: draft.form.member.name,
+    aliases: new Map([...draft.aliases].flatMap(([name, { array }]) => (array === undefined ? [] : [[name, array]]))),
+    reading: (chain, path) => reading(chain, draft, path),
+    add: (use) => draft.uses.push(use),
+    unclear: (span, what, why) => draft.unclear.push({ span, what, why }),
+  };
+}
+
+/** The form's fields in the order in which the class builds them. */
+function fieldsInOrder(draft: Draft): Field[] {
+  const elements = new Map(draft.bound.map(({ field, element }) => [field, element]));
+  return [
+    ...[...draft.controls].map(([path, control]) => fieldOf(path, control, draft)),
+    ...draft.arrays.flatMap((array) => arrayFields(array, elements, draft.site.load)),
+  ];
 }
 
 function fieldAt(draft: Draft): (names: readonly string[]) => { name: string; group: boolean } | undefined {
   return (names) => {
     const path = names.join('.');
     if (draft.controls.has(path)) return { name: path, group: false };
+    if (draft.arrays.some(({ field }) => field === path)) return { name: path, group: false };
     return path !== '' && draft.groups.has(path) ? { name: path, group: true } : undefined;
   };
 }
@@ -204,6 +263,13 @@ function bindElements(draft: Draft): void {
     const attribute = named ?? direct;
     if (!attribute) continue;
     const span = spanIn(site, attribute);
+    const inRow = rowOfElement(element, draft.arrays);
+    const key = inRow && keyOfElement(element, inRow.loop);
+    if (inRow && key !== undefined && inRow.array.controls.has(key)) {
+      const rows = { list: inRow.array.field, row: inRow.row };
+      draft.bound.push({ field: `${inRow.array.field}[].${key}`, element, attribute: span, rows });
+      continue;
+    }
     const text = named?.kind === 'plain' ? named.value : /^\s*['"]([^'"]+)['"]\s*$/.exec(named?.value ?? '')?.[1];
     if (named && text !== undefined) {
       const field = [...groupsAround(element, site.form), text].join('.');
@@ -254,7 +320,9 @@ function findAliases(draft: Draft): void {
       .replace(/^\(|\)$/g, (mark, at: number) => (at === 0 ? '' : mark));
     const path = controlPath(text, draft);
     const { name } = draft.form.member;
-    if (path !== undefined && (draft.controls.has(path) || draft.groups.has(path)))
+    const array = arraysIn(draft.form.group).find(({ field }) => field === path);
+    if (array) draft.aliases.set(member.name, { field: undefined, member, controls: false, array: array.field });
+    else if (path !== undefined && (draft.controls.has(path) || draft.groups.has(path)))
       draft.aliases.set(member.name, { field: path, member, controls: false });
     else if (new RegExp(`^this\\.${name}\\.controls$`).test(text.replace(/\s/g, '')))
       draft.aliases.set(member.name, { field: undefined, member, controls: true });
@@ -320,7 +388,10 @@ function memberUses(member: Member, draft: Draft): void {
     const span = spanOfNode(script.file, path.node);
     refer(draft, member.name, span);
     if (isDeclaring(path, draft)) continue;
-    draft.uses.push(formUse(reading(classChain(script.file, path, member.name), draft, path), 1, fieldAt(draft)));
+    const chain = classChain(script.file, path, member.name);
+    const rows = arraysReading(draft);
+    if (arrayUses(chain, rows, path) || exchangeUse(chain, rows, path)) continue;
+    draft.uses.push(formUse(reading(chain, draft, path), 1, fieldAt(draft)));
   }
   for (const path of member.aliases)
     draft.unclear.push({
@@ -347,6 +418,7 @@ function aliasUses(alias: { field: string | undefined; member: Member; controls:
     const span = spanOfNode(script.file, path.node);
     refer(draft, alias.member.name, span);
     const chain = classChain(script.file, path, alias.member.name);
+    if (arrayUses(chain, arraysReading(draft), path)) continue;
     const found = aliasedField(chain, alias, draft);
     if (found) draft.uses.push(controlOrGroupUse(reading(chain, draft, path), found, draft));
     else draft.unclear.push({ span, what: alias.member.name, why: 'which control is meant is told only when it runs' });
@@ -373,12 +445,14 @@ function templateUses(draft: Draft): void {
       refer(draft, name.name, spanIn(site, name));
       if (isOwnBinding(name, draft)) continue;
       const here = reading(chain(), draft);
+      if (arrayUses(here.chain, arraysReading(draft))) continue;
       draft.uses.push(formUse(here, 1, fieldAt(draft)));
       if (here.chain.links.length === 1) followArgument(name, draft);
     } else if (alias) {
       refer(draft, name.name, spanIn(site, name));
       if (isOwnBinding(name, draft)) continue;
       const here = reading(chain(), draft);
+      if (arrayUses(here.chain, arraysReading(draft))) continue;
       const found = aliasedField(here.chain, alias, draft);
       if (found) draft.uses.push(controlOrGroupUse(here, found, draft));
       else
@@ -503,11 +577,11 @@ function groupsOf(draft: Draft): NonNullable<FormModel['template']>['groups'] {
   });
 }
 
-function controlOf({ field, element, attribute }: BoundControl, draft: Draft): Control {
+function controlOf({ field, element, attribute, rows }: BoundControl, draft: Draft): Control {
   const { site } = draft;
   const built = draft.controls.get(field);
   const views = viewsBetween(element, site.form);
-  const odd = views.find(({ kind }) => kind !== 'condition');
+  const odd = rows ? views.length > 1 : views.some(({ kind }) => kind !== 'condition');
   if (odd && plainText(element, 'type') !== 'radio')
     draft.unclear.push({
       span: attribute,
@@ -531,7 +605,7 @@ function controlOf({ field, element, attribute }: BoundControl, draft: Draft): C
       reference: alias,
       shownWhen: conditionOver(field, views, draft),
       standalone: false,
-      rows: undefined,
+      rows,
       event: eventOf(element),
     },
   };
@@ -567,6 +641,11 @@ function rulesOf(draft: Draft): Rule[] {
       });
     }
   }
+  for (const array of draft.arrays)
+    for (const rule of rowRules(array)) {
+      const key = rule.constraint?.kind === 'required-true' ? 'required' : rule.constraint?.kind.replace('-', '');
+      rules.push({ ...rule, message: messagesFor(draft.site, key ?? '', undefined) });
+    }
   for (const [path, group] of draft.groups) {
     for (const { constraint, start, end } of group.rules) {
       const inside = [...draft.controls.keys()].filter((name) => path === '' || name.startsWith(`${path}.`));

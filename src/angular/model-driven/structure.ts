@@ -26,22 +26,34 @@ export interface BuiltControl {
 export interface BuiltGroup {
   kind: 'group';
   name: string;
-  children: (BuiltControl | BuiltGroup | BuiltOther)[];
+  children: (BuiltControl | BuiltGroup | BuiltArray | BuiltOther)[];
   script: Script;
   node: t.Node;
   rules: { constraint: Constraint; start: number; end: number }[];
   updateOn: 'blur' | 'submit' | undefined;
 }
 
-/** Something in a group that is neither: an array of rows, or a control built elsewhere. */
+/** An array of rows. */
+export interface BuiltArray {
+  kind: 'array';
+  name: string;
+  script: Script;
+  node: t.Node;
+  /** What it starts with: an array of groups, or code that gives one. */
+  items: t.Expression | undefined;
+  /** Whether it has rules of its own. */
+  rules: boolean;
+}
+
+/** Something in a group that is built elsewhere. */
 export interface BuiltOther {
-  kind: 'array' | 'unknown';
+  kind: 'unknown';
   name: string;
   script: Script;
   node: t.Node;
 }
 
-type Built = BuiltControl | BuiltGroup | BuiltOther;
+type Built = BuiltControl | BuiltGroup | BuiltArray | BuiltOther;
 
 /** How a builder makes controls: whether a reset brings them back to their start. */
 interface Builder {
@@ -184,6 +196,24 @@ function groupFrom(
   return { kind: 'group', name, children, script, node, rules, updateOn: updateOnOf(found) };
 }
 
+function arrayFrom(
+  name: string,
+  items: t.Node | undefined,
+  options: t.Node | undefined,
+  node: t.Node,
+  script: Script,
+): BuiltArray {
+  const found = bareNode(items);
+  return {
+    kind: 'array',
+    name,
+    script,
+    node,
+    items: t.isExpression(found) ? found : undefined,
+    rules: options !== undefined,
+  };
+}
+
 /** What an expression builds; `builder` is the form builder around it, where one is. */
 export function builtFrom(
   name: string,
@@ -202,7 +232,7 @@ export function builtFrom(
       });
     if (/^(FormGroup|UntypedFormGroup)$/.test(node.callee.name) && t.isObjectExpression(first))
       return groupFrom(name, first, second, node, site, undefined);
-    if (/^(FormArray|UntypedFormArray)$/.test(node.callee.name)) return { kind: 'array', name, script, node };
+    if (/^(FormArray|UntypedFormArray)$/.test(node.callee.name)) return arrayFrom(name, first, second, node, script);
     return { kind: 'unknown', name, script, node };
   }
   if (t.isCallExpression(node)) {
@@ -213,7 +243,8 @@ export function builtFrom(
       return groupFrom(name, first, second, node, site, made.builder);
     if (made.method === 'control')
       return controlFrom(name, [first, second, third], node.typeParameters?.params[0], node, script, made.builder);
-    return { kind: made.method === 'array' ? 'array' : 'unknown', name, script, node };
+    if (made.method === 'array') return arrayFrom(name, first, second, node, script);
+    return { kind: 'unknown', name, script, node };
   }
   if (!builder) return { kind: 'unknown', name, script, node };
   if (t.isArrayExpression(node))

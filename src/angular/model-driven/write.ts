@@ -1,7 +1,19 @@
 import * as t from '@babel/types';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { AskUse, Control, Field, FormModel, ResetUse, SetAllUse, SetUse, Span, Use } from '../../form/model.js';
+import {
+  isRowField,
+  type AskUse,
+  type Control,
+  type Field,
+  type FormModel,
+  type ResetUse,
+  type RowPlace,
+  type SetAllUse,
+  type SetUse,
+  type Span,
+  type Use,
+} from '../../form/model.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { indentAt } from '../../source/style.js';
 import { isInTemplate, useEdits } from '../use-edits.js';
@@ -24,6 +36,19 @@ import { groupName, isDirectiveMember, needsDirective } from './names.js';
 import { conditionalFields, type ConditionalField } from './conditional.js';
 import { followingText, isFollowed, unfollowable } from './following.js';
 import { nullableFields, typeTrouble, wideningEdits } from './nullable.js';
+import {
+  arrayText,
+  changeRowsText,
+  initialArrayText,
+  mayMiss,
+  rowControlText,
+  rowDeclarations,
+  rowNames,
+  rowTrouble,
+  rowTypeEdits,
+  setRowsText,
+  type RowNames,
+} from './rows-text.js';
 
 /** What the parts of the writer share. */
 export interface ModelDraft {
@@ -39,6 +64,12 @@ export interface ModelDraft {
   printer: CodePrinter;
   /** Names under which the class offers a field's control. */
   aliases: Map<string, string>;
+  /** Names for the rows of each list. */
+  rows: RowNames[];
+  /** Functions that build rows and that the template calls. */
+  rowMembers: Set<string>;
+  /** Types of rows that the result speaks of. */
+  rowTypesNeeded: Set<string>;
   /** Fields whose changes the class follows: a reset changes them as well, which no event of an element tells. */
   followed: ReadonlySet<string>;
 }
@@ -64,11 +95,14 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
       hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
     },
     aliases: new Map(),
+    rows: rowNames(model, (wished, ...others) => context.freeName(wished, ...others)),
+    rowMembers: new Set(),
+    rowTypesNeeded: new Set(),
     followed: new Set(
       model.controls.filter((control) => resets && isFollowed(control, model)).map(({ field }) => field),
     ),
   };
-  byHand.push(...unwritable(draft), ...unfollowable(draft));
+  byHand.push(...unwritable(draft), ...unfollowable(draft), ...rowTrouble(draft));
   if (byHand.length) return leftByHand(byHand);
   nameAliases(draft);
   const ledger: LedgerEntry[] = [];
@@ -103,10 +137,11 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
 
 /** Fields that are controls of the group; others stand by themselves. */
 function inGroup(draft: ModelDraft): Field[] {
-  return draft.model.fields.filter((field) => !isStandalone(field.name, draft));
+  return draft.model.fields.filter((field) => !isStandalone(field.name, draft) && !isRowField(field.name));
 }
 
 function isStandalone(field: string, { model }: ModelDraft): boolean {
+  if (isRowField(field)) return false;
   const controls = model.controls.filter((control) => control.field === field);
   return (
     model.template?.element !== undefined &&
@@ -165,7 +200,7 @@ function nameAliases(draft: ModelDraft): void {
   const gone = new Set(model.names.map(({ name }) => name));
   const named = new Map<string, string>();
   for (const { field, binding } of model.controls)
-    if (binding?.reference !== undefined) named.set(field, binding.reference);
+    if (binding?.reference !== undefined && !binding.rows) named.set(field, binding.reference);
   for (const { name, reference } of model.template?.groups ?? [])
     if (reference !== undefined) named.set(name, reference);
   for (const [field, reference] of named) {
@@ -200,7 +235,8 @@ function memberOfStandalone(field: string): string {
 }
 
 /** A field's control, as an expression of the class or of the template. */
-function controlText(field: string, inTemplate: boolean, draft: ModelDraft): string {
+function controlText(field: string, inTemplate: boolean, draft: ModelDraft, row?: RowPlace): string {
+  if (row) return rowControlText(field, row, inTemplate, draft);
   const alias = draft.aliases.get(field);
   if (alias !== undefined) return inTemplate ? alias : `this.${alias}`;
   return inTemplate ? pathText(field, draft) : `this.${pathText(field, draft)}`;
@@ -219,8 +255,9 @@ export function useText(
   switch (use.kind) {
     case 'read': {
       const group = fieldTree(draft.model.fields).children.get(use.field);
-      const own = draft.model.fields.some(({ name }) => name === use.field);
-      const value = `${controlText(use.field, inTemplate, draft)}${!own && group ? '.getRawValue()' : '.value'}`;
+      const own = draft.model.fields.some(({ name, kind }) => name === use.field && kind !== 'list of rows');
+      const whole = (!own && group !== undefined) || use.field.endsWith('[]');
+      const value = `${controlText(use.field, inTemplate, draft, use.row)}${mayMiss(use.row) && inTemplate ? '?' : ''}${whole ? '.getRawValue()' : '.value'}`;
       return use.key === undefined ? value : `${use.key}: ${value}`;
     }
     case 'read-all': {
@@ -236,11 +273,16 @@ export function useText(
       return resetText(use, inTemplate, draft);
     case 'ask':
       return askText(use, inTemplate, draft);
+    case 'rows':
+      return `${arrayText(use.list, inTemplate, draft)}${use.what === 'items' ? '.controls' : ''}`;
+    case 'change-rows':
+      return changeRowsText(use, inTemplate, draft);
     case 'set-named':
     case 'made-handler':
     case 'hand-on':
     case 'depend':
     case 'watch':
+    case 'make-row':
       return undefined;
     default: {
       const never: never = use;
@@ -252,7 +294,7 @@ export function useText(
 function setText(use: SetUse, inTemplate: boolean, draft: ModelDraft): string | undefined {
   const [assignment] = use.assignments;
   if (!assignment || assignment.value.kind !== 'value') return undefined;
-  const control = controlText(assignment.field, inTemplate, draft);
+  const control = controlText(assignment.field, inTemplate, draft, use.row);
   const value = codeText(assignment.value.code, draft.printer);
   const { operator } = assignment.value;
   const quiet = draft.followed.has(assignment.field) ? ', { emitEvent: false }' : '';
@@ -262,6 +304,7 @@ function setText(use: SetUse, inTemplate: boolean, draft: ModelDraft): string | 
 
 function setAllText(use: SetAllUse, inTemplate: boolean, draft: ModelDraft): string {
   const value = codeText(use.code, draft.printer);
+  if (draft.rows.length && !use.merge) return setRowsText(use, value, draft);
   const full = isFullObject(use, draft);
   return `${formText(inTemplate, draft)}.${!use.merge && full ? 'setValue' : 'patchValue'}(${value})`;
 }
@@ -276,7 +319,7 @@ function isFullObject(use: SetAllUse, draft: ModelDraft): boolean {
 
 function resetText(use: ResetUse, inTemplate: boolean, draft: ModelDraft): string | undefined {
   const values = use.values ? codeText(use.values, draft.printer) : '';
-  if (use.of !== undefined) return `${controlText(use.of, inTemplate, draft)}.reset(${values})`;
+  if (use.of !== undefined) return `${controlText(use.of, inTemplate, draft, use.row)}.reset(${values})`;
   if (!use.clearsSubmitted) return `${formText(inTemplate, draft)}.reset(${values})`;
   const directive = directiveAt(use.span, draft);
   return directive === undefined ? undefined : `${directive}.resetForm(${values})`;
@@ -310,7 +353,7 @@ function askText(use: AskUse, inTemplate: boolean, draft: ModelDraft): string | 
     return inTemplate ? controlText(use.of, true, draft) : undefined;
   const given = draft.model.template?.given.find(({ of, name }) => of === use.of && name === use.named);
   if (!inTemplate && given) return `${given.name}${use.joint === '' ? '' : '.'}`;
-  return `${controlText(use.of, inTemplate, draft)}${use.joint === '' ? '' : '.'}`;
+  return `${controlText(use.of, inTemplate, draft, use.row)}${use.joint === '' ? '' : '.'}`;
 }
 
 /** The form's element: the group's name comes, and the directive's name where it is still asked. */
@@ -364,11 +407,13 @@ function controlEdits(control: Control, draft: ModelDraft, ledger: LedgerEntry[]
   const groups = (model.template?.groups ?? []).map((group) => group.name);
   const nested = control.field.includes('.') && !groups.includes(control.field.split('.').slice(0, -1).join('.'));
   const alone = binding.standalone || nested;
-  const bind = alone
-    ? `[formControl]="${pathText(control.field, draft)}"`
-    : /^[\w-]+$/.test(name)
-      ? `formControlName="${name}"`
-      : `formControlName="${name.replace(/"/g, '&quot;')}"`;
+  const bind = binding.rows
+    ? `[formControl]="${rowControlText(control.field, binding.rows.row, true, draft)}"`
+    : alone
+      ? `[formControl]="${pathText(control.field, draft)}"`
+      : /^[\w-]+$/.test(name)
+        ? `formControlName="${name}"`
+        : `formControlName="${name.replace(/"/g, '&quot;')}"`;
   const edits: FileEdit[] = [];
   const [model0, ...others] = [...binding.attributes].sort((a, b) => rank(a, text) - rank(b, text));
   if (model0) edits.push({ ...model0, text: bind });
@@ -435,9 +480,10 @@ function commentsByField(
   const found = new Map<string, { before: string[]; behind: string | undefined }>();
   const { script } = draft.component;
   const [first] = fields;
+  const own = fields.filter(({ name }) => !isRowField(name));
   for (const member of membersGoing(draft)) {
     for (const comment of commentsIn(script, { start: member.node.start ?? 0, end: member.node.end ?? 0 })) {
-      const onLineBefore = fields
+      const onLineBefore = own
         .filter(
           ({ declared }) =>
             declared.file === script.file &&
@@ -445,7 +491,7 @@ function commentsByField(
             !script.text.slice(declared.end, comment.start).includes('\n'),
         )
         .at(-1);
-      const next = fields.find(({ declared }) => declared.file === script.file && declared.start >= comment.end);
+      const next = own.find(({ declared }) => declared.file === script.file && declared.start >= comment.end);
       const target = onLineBefore ?? next ?? first;
       if (!target) continue;
       const entry = found.get(target.name) ?? { before: [], behind: undefined };
@@ -500,6 +546,7 @@ function classEdits(draft: ModelDraft, conditional: readonly ConditionalField[],
   }
   for (const [field, alias] of draft.aliases)
     lines.push(`${access}readonly ${alias} = this.${pathText(field, draft)}${style.semicolon}`);
+  for (const make of draft.rowMembers) lines.push(`protected readonly ${make} = ${make}${style.semicolon}`);
   const edits: FileEdit[] = [];
   const place = behindProperties(component);
   const text = lines.join(style.newline + indent);
@@ -516,7 +563,15 @@ function classEdits(draft: ModelDraft, conditional: readonly ConditionalField[],
       what: `member ${member.name}`,
       why: isQuery(member, draft) ? 'the class holds the group itself' : `its values are controls of ${draft.group}`,
     });
-  edits.push(...givenEdits(draft));
+  edits.push(...givenEdits(draft), ...rowTypeEdits(draft));
+  const above = rowDeclarations(draft, factsOf);
+  if (above.length)
+    edits.push({
+      file: script.file,
+      start: model.before,
+      end: model.before,
+      text: above.map((text) => text + style.newline + style.newline).join(''),
+    });
   edits.push(...followingText(conditional, draft, indent));
   return edits;
 }
@@ -538,6 +593,8 @@ function accessOf(member: Member | undefined): string {
 }
 
 function initialText(field: Field, draft: ModelDraft): string {
+  if (field.kind === 'list of rows' && draft.rows.some(({ list }) => list.field === field.name))
+    return initialArrayText(field, draft);
   if (field.initial.text !== 'undefined')
     return field.initial.code ? codeText(field.initial.code, draft.printer) : field.initial.text;
   if (field.kind === 'number') return 'null';
@@ -628,6 +685,7 @@ function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit[], led
   const wanted = {
     '@angular/forms': [
       'AbstractControl',
+      'FormArray',
       'FormControl',
       'FormGroup',
       'FormGroupDirective',

@@ -1,7 +1,7 @@
 import * as t from '@babel/types';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { Field } from '../../form/model.js';
+import { isRowField, type Field } from '../../form/model.js';
 import { indentAt } from '../../source/style.js';
 import type { Member } from '../component.js';
 import { behindProperties, commentsIn, memberIndent, memberRemoval, type FileEdit } from '../writing.js';
@@ -30,7 +30,8 @@ function fieldsWithComments(draft: TemplateDraft, group: Member): Field[] {
       span.start === group.node.start ||
       model.fields.some(({ declared }) => declared.start >= span.start && declared.end <= span.end),
   );
-  const fields = model.fields.map((field) => ({ ...field, commentsBefore: [...field.commentsBefore] }));
+  const all = model.fields.map((field) => ({ ...field, commentsBefore: [...field.commentsBefore] }));
+  const fields = all.filter(({ name }) => !isRowField(name));
   for (const span of built) {
     for (const comment of commentsIn(script, span)) {
       const behind = fields
@@ -44,7 +45,7 @@ function fieldsWithComments(draft: TemplateDraft, group: Member): Field[] {
       else next?.commentsBefore.push(comment.text);
     }
   }
-  return fields;
+  return all;
 }
 
 function accessOf(member: Member): string {
@@ -63,7 +64,8 @@ export function classEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdi
   const group = going.find(({ name }) => name === model.template?.member) ?? going[0];
   if (!group) return [];
   const indent = indentAt(script.text, group.node.start ?? 0);
-  const fields = fieldsWithComments(draft, group);
+  const all = fieldsWithComments(draft, group);
+  const fields = all.filter(({ name }) => !isRowField(name));
   const told = typesAreTold(fields);
   const lead = `${accessOf(group)}${draft.values}${told ? '' : `: ${draft.typeName}`} = `;
   const values = (at: string, used: number): string =>
@@ -105,7 +107,7 @@ export function classEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdi
     spare.some((edit) => edit.start <= span.start && edit.end >= span.end);
   for (const span of statements) if (!covered(span)) edits.push(statementRemoval(script.text, span));
   const above: string[] = [];
-  if (!told) above.push(interfaceText(draft.typeName, fields, context));
+  if (!told) above.push(interfaceText(draft.typeName, all, context));
   if (draft.needs.start) above.push(startDeclaration(draft, told, values));
   if (above.length) {
     const text = above.join(style.newline + style.newline) + style.newline + style.newline;
@@ -146,7 +148,9 @@ function startDeclaration(
 
 /** Whether a copy of the values' object shares nothing with it. */
 export function isFlat({ model }: TemplateDraft): boolean {
-  return model.fields.every(({ name, initial }) => !name.includes('.') && !/^[[{]|^new /.test(initial.text));
+  return model.fields.every(
+    ({ name, initial }) => !isRowField(name) && !name.includes('.') && !/^[[{]|^new /.test(initial.text),
+  );
 }
 
 /** Where a member or a parameter stands for the form's directive, its type is another one now. */
@@ -185,6 +189,7 @@ function spareEdits(draft: TemplateDraft, statements: readonly { start: number; 
   const edits: FileEdit[] = [];
   const gone = [
     ...model.declarations.map(({ span }) => span),
+    ...model.uses.flatMap((use) => (use.kind === 'make-row' ? [use.span] : [])),
     ...model.uses.flatMap((use) =>
       use.kind === 'watch'
         ? [{ ...use.span, end: use.code.start }, use.statement].slice(0, calledMethod(use, draft) ? 2 : 1)

@@ -19,6 +19,7 @@ import {
   codeOf,
   parameterReferences,
   spanOfNode,
+  signalArgument,
   typeOfValue,
   type InitialPart,
 } from '../class-reading.js';
@@ -26,9 +27,21 @@ import type { Member } from '../component.js';
 import { memberDecorator, literalText } from '../decorators.js';
 import { attributeOf, controlFacts, kindOfElement, plainText, type AngularSite } from '../form-site.js';
 import { frameOf, messagesFor, submitsOf, type SubmitFacts } from '../form-frame.js';
+import { loopsOf } from '../rows.js';
 import type { TemplateName, TemplateVariable } from '../template.js';
 import { allUse, controlUse, fieldUse, formUse, setUse, type Reading } from '../uses.js';
 import { boundElements, formUpdateOn, type BoundElement } from './controls.js';
+import {
+  foundList,
+  listUse,
+  modelList,
+  rowBinding,
+  rowFields,
+  rowNameUses,
+  type FoundList,
+  type RowBinding,
+  type RowsReading,
+} from './rows.js';
 import { linksOf, storageBehind, storesOf, type Storage, type Stores } from './storage.js';
 
 interface FoundField {
@@ -37,9 +50,18 @@ interface FoundField {
   bound: BoundElement[];
 }
 
+/** A control that stands in each row of a list. */
+interface RowControl {
+  bound: BoundElement;
+  binding: RowBinding;
+  list: FoundList;
+}
+
 interface Draft {
   site: AngularSite;
   fields: FoundField[];
+  lists: FoundList[];
+  rowControls: RowControl[];
   stores: Stores;
   submits: SubmitFacts;
   uses: Use[];
@@ -53,10 +75,12 @@ interface Draft {
 export function readTemplateDriven(site: AngularSite): FormModel {
   const { component } = site;
   const unclear: Unclear[] = [];
-  const { fields, stores } = fieldsOf(site, unclear);
+  const { fields, stores, lists, rowControls } = fieldsOf(site, unclear);
   const draft: Draft = {
     site,
     fields,
+    lists,
+    rowControls,
     stores,
     submits: submitsOf(site),
     uses: [],
@@ -66,17 +90,28 @@ export function readTemplateDriven(site: AngularSite): FormModel {
   };
   const formReference = site.form?.references.find(({ exportAs }) => exportAs === 'ngForm');
   storageUses(draft);
+  rowNameUses(rowsReading(draft));
   if (formReference) formNameUses(formReference, draft);
   controlNameUses(draft);
   const queries = formQueries(site, formReference);
   for (const member of queries) memberUses(member, draft);
   const template = templateOf(draft, formReference, queries[0]?.name);
-  const controls = fields.flatMap((field) => field.bound.map((bound) => controlOf(field, bound, draft)));
+  const controls = [
+    ...fields.flatMap((field) => field.bound.map((bound) => controlOf(field.name, bound, draft))),
+    ...rowControls.map(({ bound, binding, list }) =>
+      controlOf(`${list.field}[].${binding.keys.join('.')}`, bound, draft, { list: list.field, row: binding.row }),
+    ),
+  ];
   const rules = rulesOf(draft);
   return {
-    ...frameOf(site, draft.submits, new Set(fields.flatMap(({ storage }) => storage?.root ?? []))),
+    ...frameOf(site, draft.submits, rootsOf(draft)),
     approach: 'template-driven',
-    fields: [...fields.map((field) => modelField(field, draft)), ...extraFields(draft)],
+    fields: [
+      ...fields.map((field) => modelField(field, draft)),
+      ...lists.flatMap((list) => listFields(list, draft)),
+      ...extraFields(draft),
+    ],
+    ...(lists.length ? { lists: lists.map((list) => modelList(list, site)) } : {}),
     controls,
     uses: draft.uses,
     rules,
@@ -89,8 +124,30 @@ export function readTemplateDriven(site: AngularSite): FormModel {
     })),
     unclear,
     handlers: fields.reduce((sum, { bound }) => sum + bound.reduce((count, one) => count + one.changes.length, 0), 0),
-    stateVariables: new Set(fields.map(({ storage }) => storage?.root).filter(Boolean)).size,
+    stateVariables: rootsOf(draft).size,
     template,
+  };
+}
+
+/** Members of the class in which values live. */
+function rootsOf({ fields, lists }: Pick<Draft, 'fields' | 'lists'>): Set<string> {
+  return new Set([...fields, ...lists].flatMap(({ storage }) => storage?.root ?? []));
+}
+
+function listFields(list: FoundList, draft: Draft): Field[] {
+  const part = draft.stores.partOf(list.storage);
+  const own = fieldFrom(list.field, part, part?.type, 'list of rows', list.storage, draft);
+  return [own, ...rowFields(list, own.declared, kindOf)];
+}
+
+function rowsReading(draft: Draft): RowsReading {
+  return {
+    site: draft.site,
+    lists: draft.lists,
+    reading: (chain, path) => reading(chain, draft, path),
+    isBinding: (name) => isBinding(name, draft),
+    add: (use) => draft.uses.push(use),
+    unclear: (chain, why) => unclearAt(draft, chain, why),
   };
 }
 
@@ -99,9 +156,16 @@ function spanIn(site: AngularSite, place: { start: number; end: number }): Span 
 }
 
 /** The fields of a site: one for each name, whatever the number of its controls. */
-function fieldsOf(site: AngularSite, unclear: Unclear[]): { fields: FoundField[]; stores: Stores } {
+function fieldsOf(site: AngularSite, unclear: Unclear[]): Pick<Draft, 'fields' | 'stores' | 'lists' | 'rowControls'> {
   const found: { bound: BoundElement; storage: Storage | undefined }[] = [];
+  const loops = loopsOf(site.component);
+  const inRows: { bound: BoundElement; binding: RowBinding }[] = [];
   for (const bound of boundElements(site)) {
+    const binding = rowBinding(bound, site, loops);
+    if (binding && !bound.groups.length && binding.keys.length === 1) {
+      inRows.push({ bound, binding });
+      continue;
+    }
     const storage = storageBehind(bound, site);
     const place = spanIn(site, bound.model);
     const what = site.component.template.place.text.slice(
@@ -136,13 +200,28 @@ function fieldsOf(site: AngularSite, unclear: Unclear[]): { fields: FoundField[]
     if (known) known.bound.push(bound);
     else fields.push({ name, storage, bound: [bound] });
   }
-  return {
-    fields,
-    stores: storesOf(
-      found.flatMap(({ storage }) => storage ?? []),
-      site,
-    ),
-  };
+  const listStorages = new Map(
+    inRows.map(({ binding: { root, listKeys } }) => {
+      const signal = signalArgument(site.component.members.get(root)) !== undefined;
+      return [[root, ...listKeys].join('.'), { root, keys: listKeys, signal }];
+    }),
+  );
+  const stores = storesOf([...found.flatMap(({ storage }) => storage ?? []), ...listStorages.values()], site);
+  const lists = [...listStorages].map(([spelt, storage]) => {
+    const own = loops.filter(({ chain }) => chain.links.map(({ key }) => key).join('.') === spelt);
+    return foundList(storage.keys.join('.') || storage.root, storage, own, stores.partOf(storage), site);
+  });
+  const rowControls = inRows.flatMap(({ bound, binding }): RowControl[] => {
+    const list = lists.find(
+      ({ storage }) => [storage.root, ...storage.keys].join('.') === [binding.root, ...binding.listKeys].join('.'),
+    );
+    const key = binding.keys.join('.');
+    if (!list) return [];
+    const known = list.keys.get(key);
+    list.keys.set(key, { type: known?.type, optional: known?.optional ?? false, bound: known?.bound ?? bound });
+    return [{ bound, binding, list }];
+  });
+  return { fields, stores, lists, rowControls };
 }
 
 /** Names by which the form knows a field: the control's own, and the model's key. */
@@ -175,8 +254,7 @@ function refer(draft: Draft, name: string, span: Span): void {
 /** Every place that reads or changes the members in which values live. */
 function storageUses(draft: Draft): void {
   const { component } = draft.site;
-  const roots = new Set(draft.fields.flatMap(({ storage }) => storage?.root ?? []));
-  for (const root of roots) {
+  for (const root of rootsOf(draft)) {
     const member = component.members.get(root);
     for (const path of member?.references ?? []) {
       refer(draft, root, spanOfNode(component.script.file, path.node));
@@ -198,6 +276,16 @@ function storageUses(draft: Draft): void {
     const field = draft.fields.find(({ bound }) =>
       bound.some(({ changes }) => changes.some((one) => one === name.attribute)),
     );
+    const inRow = draft.rowControls.find(({ bound }) => bound.changes.some((one) => one === name.attribute));
+    if (inRow && !isPlainChange(name.attribute.value ?? '', draft))
+      draft.uses.push({
+        kind: 'read',
+        field: `${inRow.list.field}[].${inRow.binding.keys.join('.')}`,
+        key: undefined,
+        where: 'event',
+        row: inRow.binding.row,
+        span: spanIn(draft.site, name),
+      });
     if (!field || isPlainChange(name.attribute.value ?? '', draft)) continue;
     draft.uses.push({
       kind: 'read',
@@ -218,6 +306,8 @@ function isBinding(name: TemplateName, draft: Draft): boolean {
 }
 
 function isPlainChange(handler: string, draft: Draft): boolean {
+  const assigned = /^\s*([^=]+?)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
+  if (draft.rowControls.some(({ bound }) => bound.model.value?.trim() === assigned)) return true;
   const target = /^\s*([\w.]+)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
   return (
     draft.fields.some(
@@ -231,6 +321,11 @@ function isPlainChange(handler: string, draft: Draft): boolean {
 
 function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): void {
   const here = reading(chain, draft, path);
+  for (const list of draft.lists) {
+    const count = list.storage.root === root ? linksOf(chain, list.storage) : 0;
+    if (count > 0 && list.storage.signal) return unclearAt(draft, chain, `the signal ${root} holds rows`);
+    if (count > 0) return listUse(chain, count, list, rowsReading(draft), path);
+  }
   const own = draft.fields.filter(({ storage }) => storage?.root === root);
   const signal = own.some(({ storage }) => storage?.signal);
   if (signal && chain.links[0]?.call === undefined) {
@@ -376,6 +471,13 @@ function controlLinks(chain: Chain): number {
 function controlNameUses(draft: Draft): void {
   const { names, place } = draft.site.component.template;
   const targets = new Map<TemplateVariable, string>();
+  const rows = new Map<TemplateVariable, RowBinding['row']>();
+  for (const { bound, binding, list } of draft.rowControls)
+    for (const reference of bound.element.references)
+      if (reference.exportAs === 'ngModel') {
+        targets.set(reference, `${list.field}[].${binding.keys.join('.')}`);
+        rows.set(reference, binding.row);
+      }
   for (const field of draft.fields) {
     for (const { element } of field.bound)
       for (const reference of element.references)
@@ -391,8 +493,11 @@ function controlNameUses(draft: Draft): void {
     if (field === undefined || !name.variable) continue;
     refer(draft, name.name, spanIn(draft.site, name));
     const chain = templateChain(name, place);
-    draft.uses.push(controlUse(reading(chain, draft), controlLinks(chain), field));
-    if (chain.links.length === 1) followArgument(name, draft, field);
+    const row = rows.get(name.variable);
+    const use = controlUse(reading(chain, draft), controlLinks(chain), field);
+    draft.uses.push(row ? { ...use, row } : use);
+    if (row && chain.links.length === 1) unclearAt(draft, chain, 'the control of a row is handed on');
+    else if (chain.links.length === 1) followArgument(name, draft, field);
   }
 }
 
@@ -460,7 +565,12 @@ function templateOf(draft: Draft, reference: TemplateVariable | undefined, membe
   };
 }
 
-function controlOf(field: FoundField, bound: BoundElement, draft: Draft): Control {
+function controlOf(
+  field: string,
+  bound: BoundElement,
+  draft: Draft,
+  rows?: NonNullable<Control['binding']>['rows'],
+): Control {
   const { site } = draft;
   const { element } = bound;
   const attributes: Span[] = [spanIn(site, bound.model)];
@@ -483,14 +593,17 @@ function controlOf(field: FoundField, bound: BoundElement, draft: Draft): Contro
       why: 'which event of this component tells that a person changed it is not known',
     });
   if (bound.options) attributes.push(spanIn(site, bound.options));
+  // a bound name is the directive's own, which the page never sees
+  if (rows && bound.nameAttribute && bound.nameAttribute.kind !== 'plain' && !isRadio(element))
+    attributes.push(spanIn(site, bound.nameAttribute));
   const reference = element.references.find(({ exportAs }) => exportAs === 'ngModel');
   if (reference) attributes.push(spanIn(site, reference));
   const disabled = attributeOf(element, 'disabled', 'plain', 'property');
   const disabledText = disabled?.kind === 'plain' ? 'true' : disabled?.value?.trim();
-  const rows = bound.views.find(({ kind }) => kind === 'row');
+  const repeated = bound.views.filter(({ kind }) => kind === 'row');
   const condition = bound.views.find(({ kind }) => kind === 'condition');
-  const odd = bound.views.find(({ kind }) => kind === 'other');
-  if (rows && !isRadio(element))
+  const odd = bound.views.find(({ kind }) => kind === 'other') ?? (rows ? condition : undefined);
+  if (rows ? repeated.length > 1 : repeated.length && !isRadio(element))
     draft.unclear.push({
       span: spanIn(site, bound.model),
       what: bound.model.value ?? 'ngModel',
@@ -506,7 +619,7 @@ function controlOf(field: FoundField, bound: BoundElement, draft: Draft): Contro
   const conditionPlace = condition?.expression?.sourceSpan;
   return {
     ...controlFacts(site, element),
-    field: field.name,
+    field,
     wayIn: changed[0]?.code && text.slice(changed[0].code.start - base, changed[0].code.end - base),
     shows: 'ngModel',
     changes: bound.event,
@@ -526,7 +639,7 @@ function controlOf(field: FoundField, bound: BoundElement, draft: Draft): Contro
         negated: condition.negated,
       },
       standalone: bound.standalone,
-      rows: undefined,
+      rows,
       event: bound.event,
     },
   };
@@ -602,7 +715,9 @@ function extraFields(draft: Draft): Field[] {
   const extra: Field[] = [];
   for (const [root, object] of draft.stores.objects) {
     for (const [key, part] of object.parts) {
-      const taken = draft.fields.some(({ storage }) => storage?.root === root && storage.keys[0] === key);
+      const taken = [...draft.fields, ...draft.lists].some(
+        ({ storage }) => storage?.root === root && storage.keys[0] === key,
+      );
       const named = draft.uses.some((use) => use.kind === 'read' && use.field === key);
       if (taken || (!named && (!whole || (part.node === undefined && part.optional)))) continue;
       extra.push(
@@ -615,7 +730,14 @@ function extraFields(draft: Draft): Field[] {
 
 function rulesOf(draft: Draft): Rule[] {
   const rules: Rule[] = [];
-  for (const field of draft.fields) {
+  const ruled = [
+    ...draft.fields,
+    ...draft.rowControls.map(({ bound, binding, list }) => ({
+      name: `${list.field}[].${binding.keys.join('.')}`,
+      bound: [bound],
+    })),
+  ];
+  for (const field of ruled) {
     for (const { element } of field.bound) {
       for (const name of constraintNames) {
         const attribute = attributeOf(element, name, 'plain', 'property');
@@ -657,9 +779,8 @@ function rulesOf(draft: Draft): Rule[] {
 
 function declarationsOf(draft: Draft, queries: readonly Member[]): FormModel['declarations'] {
   const { component } = draft.site;
-  const roots = new Set(draft.fields.flatMap(({ storage }) => storage?.root ?? []));
   return [
-    ...[...roots].flatMap((root) => {
+    ...[...rootsOf(draft)].flatMap((root) => {
       const member = component.members.get(root);
       return member
         ? [{ role: 'state' as const, span: spanOfNode(component.script.file, member.node), what: `member ${root}` }]

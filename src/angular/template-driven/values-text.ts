@@ -1,4 +1,4 @@
-import type { Field } from '../../form/model.js';
+import { isRowField, rowFieldParts, type Field } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { fieldTree, keyText, type FieldTree } from '../writing.js';
@@ -31,8 +31,20 @@ export function valuesText(
 /** The interface of a form's values. */
 export function interfaceText(name: string, fields: readonly Field[], context: WriteContext): string {
   const { style } = context;
+  const own = fields.filter(({ name }) => !isRowField(name));
+  const rowsOf = (list: string): Field[] =>
+    fields
+      .filter(({ name }) => isRowField(name) && rowFieldParts(name).list === list)
+      .map((field) => ({ ...field, name: rowFieldParts(field.name).key }));
   const lines = (tree: FieldTree, indent: string): string[] =>
     [...tree.children].flatMap(([key, child]) => {
+      const rows = child.field?.kind === 'list of rows' ? rowsOf(child.field.name) : [];
+      if (rows.length)
+        return [
+          `${indent}${keyText(key, context)}: {`,
+          ...lines(fieldTree(rows), indent + style.indent),
+          `${indent}}[]${style.semicolon || ';'}`,
+        ];
       if (child.field) return [`${indent}${keyText(key, context)}: ${typeOf(child.field)}${style.semicolon || ';'}`];
       return [
         `${indent}${keyText(key, context)}: {`,
@@ -40,7 +52,7 @@ export function interfaceText(name: string, fields: readonly Field[], context: W
         `${indent}}${style.semicolon || ';'}`,
       ];
     });
-  return [`interface ${name} {`, ...lines(fieldTree(fields), style.indent), '}'].join(style.newline);
+  return [`interface ${name} {`, ...lines(fieldTree(own), style.indent), '}'].join(style.newline);
 }
 
 /** A field's type as the model's interface says it. */

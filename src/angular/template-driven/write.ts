@@ -2,17 +2,18 @@ import path from 'node:path';
 import * as t from '@babel/types';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type {
-  AskUse,
-  Control,
-  Field,
-  FormModel,
-  ReadAllUse,
-  ResetUse,
-  SetAllUse,
-  SetUse,
-  Span,
-  Use,
+import {
+  isRowField,
+  type AskUse,
+  type Control,
+  type Field,
+  type FormModel,
+  type ReadAllUse,
+  type ResetUse,
+  type SetAllUse,
+  type SetUse,
+  type Span,
+  type Use,
 } from '../../form/model.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { attributeText } from '../../rules/native.js';
@@ -32,6 +33,16 @@ import { isInTemplate, useEdits } from '../use-edits.js';
 import type { AngularComponent } from '../component.js';
 import { classEdits, isFlat, memberOfRules, watchEdits } from './class-edits.js';
 import { controlNames, throughForm, viewAt, type ControlNames } from './names.js';
+import {
+  changeRowsText,
+  copiedList,
+  listText,
+  madeRowText,
+  rowEdits,
+  rowNameText,
+  rowTrouble,
+  rowValueText,
+} from './rows-text.js';
 import { valuesText } from './values-text.js';
 
 /** What the parts of the writer share. */
@@ -66,6 +77,7 @@ export function writeTemplateDriven(model: FormModel, context: WriteContext, com
     ...uses,
     ...watchEdits(draft, ledger),
     ...formEdits(draft, ledger),
+    ...rowEdits(draft),
     ...model.controls.flatMap((control, index) => controlEdits(control, index, draft, ledger)),
     ...classEdits(draft, ledger),
   ];
@@ -107,7 +119,7 @@ function draftOf(model: FormModel, context: WriteContext, component: AngularComp
       textOf: (file) => context.text(file),
       uses: model.uses,
       use: (use) => useText(use, draft),
-      hole: () => undefined,
+      hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
     },
     ruleMembers: new Map(),
   };
@@ -117,7 +129,7 @@ function draftOf(model: FormModel, context: WriteContext, component: AngularComp
 /** What keeps the form from becoming template-driven. */
 function unwritable(draft: TemplateDraft): LedgerEntry[] {
   const { model, context } = draft;
-  const entries: LedgerEntry[] = [...nativeResets(draft), ...hiddenControls(model)];
+  const entries: LedgerEntry[] = [...nativeResets(draft), ...hiddenControls(model), ...rowTrouble(draft)];
   for (const use of model.uses) {
     const what = context.text(use.span.file).slice(use.span.start, use.span.end);
     const early = use.where === 'effect';
@@ -220,7 +232,9 @@ function useText(use: Use, draft: TemplateDraft): string | undefined {
   const inTemplate = isInTemplate(use.span, draft.component);
   switch (use.kind) {
     case 'read': {
-      const value = valueText(use.field, inTemplate, draft);
+      const value = use.row
+        ? rowValueText(use.field, use.row, inTemplate, draft)
+        : valueText(use.field, inTemplate, draft);
       return use.key === undefined ? value : `${use.key}: ${value}`;
     }
     case 'read-all':
@@ -233,6 +247,12 @@ function useText(use: Use, draft: TemplateDraft): string | undefined {
       return resetText(use, inTemplate, draft);
     case 'ask':
       return askText(use, inTemplate, draft);
+    case 'rows':
+      return listText(use.list, inTemplate, draft);
+    case 'change-rows':
+      return changeRowsText(use, inTemplate, draft);
+    case 'make-row':
+      return madeRowText(use, draft);
     case 'set-named':
     case 'made-handler':
     case 'hand-on':
@@ -265,16 +285,24 @@ function allText(use: ReadAllUse, inTemplate: boolean, draft: TemplateDraft): st
   const taken = /(\}\s*=\s*|JSON\.stringify\(\s*)$/.test(text.slice(Math.max(0, use.span.start - 40), use.span.start));
   if (taken) return own;
   const nested = [
-    ...new Set(model.fields.filter(({ name }) => name.includes('.')).map(({ name }) => name.split('.')[0] ?? '')),
+    ...new Set(
+      model.fields
+        .filter(({ name }) => name.includes('.') && !isRowField(name))
+        .map(({ name }) => name.split('.')[0] ?? ''),
+    ),
   ];
-  return `{ ...${own}${nested.map((key) => `, ${key}: { ...${own}${accessText(key)} }`).join('')} }`;
+  const lists = (model.lists ?? []).filter(({ field }) => !field.includes('.'));
+  const rows = lists.map((list) => `, ${list.field}: ${copiedList(list, own)}`).join('');
+  return `{ ...${own}${rows}${nested.map((key) => `, ${key}: { ...${own}${accessText(key)} }`).join('')} }`;
 }
 
 function setText(use: SetUse, inTemplate: boolean, draft: TemplateDraft): string | undefined {
   const [assignment] = use.assignments;
   if (!assignment || assignment.value.kind !== 'value') return undefined;
   const { operator, code } = assignment.value;
-  const target = valueText(assignment.field, inTemplate, draft);
+  const target = use.row
+    ? rowValueText(assignment.field, use.row, inTemplate, draft)
+    : valueText(assignment.field, inTemplate, draft);
   const value = codeText(code, draft.printer);
   return operator === undefined ? `${target} = ${value}` : `${target} = ${target} ${operator} ${value}`.trimEnd();
 }
@@ -339,7 +367,9 @@ function startText(use: ResetUse, draft: TemplateDraft): string {
   }
   const text = context.text(use.span.file);
   return valuesText(
-    model.fields.map((field) => ({ ...field, commentsBefore: [], commentBehind: undefined })),
+    model.fields
+      .filter(({ name }) => !isRowField(name))
+      .map((field) => ({ ...field, commentsBefore: [], commentBehind: undefined })),
     resetValue,
     context,
     indentAt(text, use.span.start),
@@ -475,12 +505,20 @@ function controlEdits(control: Control, index: number, draft: TemplateDraft, led
   const first = model.controls.findIndex(({ field }) => field === control.field) === index;
   const key = control.field.split('.').at(-1) ?? control.field;
   const parts: string[] = [];
-  if (binding.name === undefined) parts.push(`name="${key}"`);
-  parts.push(`[(ngModel)]="${valueText(control.field, true, draft)}"`);
+  const rowName = binding.rows && rowNameText(control, draft);
+  const value = binding.rows
+    ? rowValueText(control.field, binding.rows.row, true, draft)
+    : valueText(control.field, true, draft);
+  const namesItself = /\[name\]\s*=/.test(element);
+  if (binding.name === undefined && !namesItself) parts.push(`name="${rowName ?? key}"`);
+  parts.push(`[(ngModel)]="${value}"`);
   const name = draft.controls.names.get(control.field);
   if (name !== undefined && first) parts.push(`#${name}="ngModel"`);
   const options = [
-    ...(binding.name !== undefined && binding.name !== key ? [`name: '${key}'`] : []),
+    ...(binding.name !== undefined && rowName !== undefined
+      ? [`name: '${rowName.replace(/\{\{ (\w+) \}\}$/, "' + $1")}`]
+      : []),
+    ...(binding.name !== undefined && rowName === undefined && binding.name !== key ? [`name: '${key}'`] : []),
     ...(binding.updateOn ? [`updateOn: '${binding.updateOn}'`] : []),
   ];
   if (options.length) parts.push(`[ngModelOptions]="{ ${options.join(', ')} }"`);
@@ -514,7 +552,7 @@ function controlEdits(control: Control, index: number, draft: TemplateDraft, led
     entry: 'carried',
     span: control.span,
     what: `control of ${control.field}`,
-    why: `it is bound to ${valueText(control.field, true, draft)}`,
+    why: `it is bound to ${value}`,
   });
   return [{ ...attribute, text: parts.join(' ') }];
 }
@@ -561,11 +599,14 @@ function importAndModuleEdits(
   const { component, model } = draft;
   const { script, template } = component;
   const bound = model.controls.map(({ span }) => span.start);
+  const placing = (model.lists ?? []).flatMap(({ attributes }) => attributes.map(({ start }) => start));
   const left = template.elements.some(
     (element) =>
-      (element.attributes.some(({ name }) => /^(formControl|formControlName|formArrayName)$/.test(name)) &&
+      !element.attributes.some(({ start }) => placing.includes(start)) &&
+      ((element.attributes.some(({ name }) => /^(formControl|formControlName|formArrayName)$/.test(name)) &&
         !bound.includes(element.start)) ||
-      (element.attributes.some(({ name }) => name === 'formGroup') && element.start !== model.template?.element?.start),
+        (element.attributes.some(({ name }) => name === 'formGroup') &&
+          element.start !== model.template?.element?.start)),
   );
   const keepsOld = left || component.home?.shared === true;
   const module = moduleEdits(

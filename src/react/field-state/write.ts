@@ -205,6 +205,9 @@ function textOfUse(use: Use, draft: Draft): string | undefined {
     case 'reset':
     case 'ask':
     case 'watch':
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
       return undefined;
     case 'hand-on': {
       draft.used.setters.add(use.field);

@@ -245,6 +245,9 @@ function useText(use: Use, draft: Draft): string | undefined {
     case 'reset':
     case 'ask':
     case 'watch':
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
       return undefined;
     default: {
       const never: never = use;
@@ -399,6 +402,9 @@ function accountOf(use: Use, draft: Draft): LedgerEntry {
     case 'reset':
     case 'ask':
     case 'watch':
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
       return { entry: 'kept', span: use.span, what: 'the form as a whole', why: 'nothing asks for it' };
     default: {
       const never: never = use;

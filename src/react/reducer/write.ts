@@ -232,6 +232,9 @@ function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
     case 'reset':
     case 'ask':
     case 'watch':
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
       return undefined;
     default: {
       const never: never = use;
@@ -511,6 +514,9 @@ function accountOf(use: Use, draft: ReducerDraft): LedgerEntry {
     case 'reset':
     case 'ask':
     case 'watch':
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
       return {
         entry: 'carried',
         span: use.span,

@@ -1,0 +1,116 @@
+import type { RowPlace } from '../form/model.js';
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { templateChain, type Chain, type Link } from './chains.js';
+import { codeOf, parameterReferences } from './class-reading.js';
+import type { AngularComponent, Member } from './component.js';
+import { placeOf, type Place, type TemplateName, type TemplateVariable } from './template.js';
+
+/** A loop of the template over a list that is spelt as a chain of names. */
+export interface Loop {
+  variable: TemplateVariable;
+  chain: Chain;
+  /** The list's expression. */
+  list: Place;
+  index: string | undefined;
+  /** Where an index could be declared: behind the loop's own words. Undefined where one is known in any case. */
+  indexAt: number | undefined;
+}
+
+/** The loops of a template whose list is a plain chain. */
+export function loopsOf(component: AngularComponent): Loop[] {
+  const { template } = component;
+  const { place } = template;
+  return template.variables.flatMap((variable) => {
+    if (variable.kind !== 'loop' || !variable.over) return [];
+    const list = placeOf(variable.over, place);
+    const first = template.names.find((name) => name.start >= list.start && name.end <= list.end && !name.variable);
+    const chain = first && templateChain(first, place);
+    if (!chain) return [];
+    const covered = place.text.slice(chain.start - place.base, (chain.links.at(-1)?.end ?? 0) - place.base).trim();
+    const whole = place.text.slice(list.start - place.base, list.end - place.base).trim();
+    if (covered.replace(/!$/, '') !== whole.replace(/^this\./, '').replace(/!$/, '')) return [];
+    const { view } = variable;
+    const isBlock = place.text[view.start - place.base] === '@';
+    const closing = /^[^"]*/.exec(place.text.slice(list.end - place.base))?.[0].length ?? 0;
+    return [
+      {
+        variable,
+        chain,
+        list,
+        index: view.index ?? (isBlock ? '$index' : undefined),
+        indexAt: view.index !== undefined || isBlock ? undefined : list.end + closing,
+      },
+    ];
+  });
+}
+
+/** A parameter of a method that stands for a row. */
+export interface RowParameter {
+  member: Member;
+  name: string;
+  references: NonNullable<ReturnType<typeof parameterReferences>>['references'];
+  /** Its written type, where it has one. */
+  type: Place | undefined;
+}
+
+/**
+ * The parameter of a method that is given a row: by a handler's argument, or by a loop that tells rows apart.
+ * @returns undefined where the row goes to code that cannot be followed
+ */
+export function rowParameter(name: TemplateName, component: AngularComponent): RowParameter | undefined {
+  const call = name.around[1] as unknown as { args?: unknown[]; receiver?: { name?: string } } | undefined;
+  const index = call?.args?.indexOf(name.around[0]) ?? -1;
+  return index < 0 ? undefined : parameterAt(call?.receiver?.name ?? '', index, component);
+}
+
+/** A method's parameter that stands for a row. */
+export function parameterAt(method: string, index: number, component: AngularComponent): RowParameter | undefined {
+  const member = component.members.get(method);
+  const parameter = member?.kind === 'method' ? parameterReferences(member, index) : undefined;
+  if (!member || !parameter) return undefined;
+  const annotation = parameter.node.typeAnnotation;
+  const inner = annotation && 'typeAnnotation' in annotation ? annotation.typeAnnotation : undefined;
+  return {
+    member,
+    name: parameter.name,
+    references: parameter.references,
+    type: inner ? { start: inner.start ?? 0, end: inner.end ?? 0 } : undefined,
+  };
+}
+
+/** The method that a loop asks to tell rows apart. */
+export function trackMethods(component: AngularComponent, loops: readonly Loop[]): { method: string; loop: Loop }[] {
+  const { place } = component.template;
+  return loops.flatMap((loop) => {
+    const rest = place.text.slice(loop.list.end - place.base, loop.list.end - place.base + 120);
+    const method = /^[^"@{]*?\btrackBy\s*:\s*(\w+)/.exec(rest)?.[1];
+    return method === undefined ? [] : [{ method, loop }];
+  });
+}
+
+/** The place among rows that an index in a chain names: `lines[2]`, `lines[i]`, `lines.at(i)`. */
+export function rowAt(chain: Chain, link: Link, text: string): RowPlace {
+  const mayMiss = text.slice(link.end).startsWith('?.');
+  const index = link.computed ?? { start: link.end - link.key.length - 1, end: link.end - 1 };
+  return { kind: 'at', index: codeOf(chain.file, index), mayMiss };
+}
+
+/** Whether code of a class changes the rows it is handed one by one, which only the list itself would notice. */
+export function changesRows(text: string): boolean {
+  const item = /(?:\(\s*(\w+)|(\w+)\s*=>|(?:const|let)\s+(\w+)\s+of\b)/.exec(text);
+  const name = item?.[1] ?? item?.[2] ?? item?.[3];
+  return name !== undefined && new RegExp(`\\b${name}\\.[\\w.]+\\s*(=(?![=>])|\\+\\+|--|[-+*/]=)`).test(text);
+}
+
+/** Whether a row is only told from others: looked for in its list, compared, or given back to a loop that tracks it. */
+export function isIdentity(path: NodePath, tracks: boolean): boolean {
+  const { parent } = path;
+  if (t.isBinaryExpression(parent) && /^[!=]==?$/.test(parent.operator)) return true;
+  if (tracks && (t.isReturnStatement(parent) || t.isArrowFunctionExpression(parent))) return true;
+  return (
+    t.isCallExpression(parent) &&
+    t.isMemberExpression(parent.callee) &&
+    t.isIdentifier(parent.callee.property, { name: 'indexOf' })
+  );
+}

@@ -1,0 +1,211 @@
+import { codeText } from '../../form/code-text.js';
+import type { LedgerEntry } from '../../form/ledger.js';
+import {
+  isRowField,
+  rowFieldParts,
+  type ChangeRowsUse,
+  type Control,
+  type MakeRowUse,
+  type RowList,
+  type RowPlace,
+  type SetAllUse,
+} from '../../form/model.js';
+import { laidOut, type Group, type Item } from '../../source/layout.js';
+import { indentAt } from '../../source/style.js';
+import { accessText, attributeRemoval, commentsIn, keyText, type FileEdit } from '../writing.js';
+import type { TemplateDraft } from './write.js';
+
+/** A list, as an expression of the class or the template. */
+export function listText(list: string, inTemplate: boolean, draft: TemplateDraft): string {
+  return `${inTemplate ? '' : 'this.'}${draft.values}${list.split('.').map(accessText).join('')}`;
+}
+
+/** A row, or the value of one of its fields. */
+export function rowValueText(field: string, row: RowPlace, inTemplate: boolean, draft: TemplateDraft): string {
+  const { list, key } = rowFieldParts(field);
+  const own =
+    row.kind === 'named' ? row.name : `${listText(list, inTemplate, draft)}[${codeText(row.index, draft.printer)}]`;
+  const mayMiss = row.kind === 'at' && row.mayMiss ? '?' : '';
+  return key === '' ? own : own + mayMiss + (mayMiss && !/^\w+$/.test(key) ? '.' : '') + accessText(key);
+}
+
+/** Rows that are added, removed or exchanged. */
+export function changeRowsText(use: ChangeRowsUse, inTemplate: boolean, draft: TemplateDraft): string {
+  const list = listText(use.list, inTemplate, draft);
+  const { change } = use;
+  const print = (code: Parameters<typeof codeText>[0]): string => codeText(code, draft.printer);
+  switch (change.kind) {
+    case 'add': {
+      const values = change.values.map(print).join(', ');
+      return change.at ? `${list}.splice(${print(change.at)}, 0, ${values})` : `${list}.push(${values})`;
+    }
+    case 'remove':
+      return change.at === 'last' ? `${list}.pop()` : `${list}.splice(${print(change.at)}, 1)`;
+    case 'remove-row':
+      return `${list}.splice(${list}.indexOf(${print(change.row)}), 1)`;
+    case 'clear':
+      return `${list} = []`;
+    case 'replace':
+      return `${list} = ${print(change.values)}`;
+    default: {
+      const never: never = change;
+      return never;
+    }
+  }
+}
+
+/** A new row: its values, without the controls that held them. */
+export function madeRowText(use: MakeRowUse, draft: TemplateDraft): string {
+  const { context } = draft;
+  const text = context.text(use.span.file);
+  const before = text.slice(0, use.span.start);
+  const comments = commentsIn(draft.component.script, use.span);
+  const items = use.values.map(({ key, code }, index): Item => {
+    const value = code ? codeText(code, draft.printer) : 'null';
+    const [from, to] = [use.values[index - 1]?.code?.end ?? use.span.start, code?.start ?? use.span.start];
+    const onLine = (at: number, comment: number): boolean => !text.slice(at, comment).includes('\n');
+    const before = comments.filter(({ start }) => start >= from && start < to && (index === 0 || !onLine(from, start)));
+    const nextStart = use.values[index + 1]?.code?.start ?? use.span.end;
+    const behind = comments.filter(
+      ({ start }) =>
+        start > to && start < nextStart && (index === use.values.length - 1 || onLine(code?.end ?? to, start)),
+    );
+    const own = {
+      commentsBefore: before.map((comment) => comment.text),
+      commentBehind: behind.map((comment) => comment.text).join(' ') || undefined,
+    };
+    return value === key ? { lead: '', value, ...own } : { lead: `${keyText(key, context)}: `, value, ...own };
+  });
+  const group: Group = { open: '{', close: '}', items };
+  const indent = indentAt(text, use.span.start);
+  const made = laidOut(group, context.style, indent, use.span.start - before.lastIndexOf('\n'));
+  return /=>\s*$/.test(before) ? `(${made})` : made;
+}
+
+/** What an array starts with, as a list of values. */
+export function initialListText(initial: string): string {
+  return initial === 'undefined' ? '[]' : initial;
+}
+
+/** All values, with rows of their own: what is sent must not change with the form. */
+export function copiedList(list: RowList, own: string): string {
+  const item = list.item.replace(/\W/g, '') || 'row';
+  return `${own}${accessText(list.field)}.map((${item}) => ({ ...${item} }))`;
+}
+
+/** The type of one row, by way of the values' type. */
+export function rowType(list: RowList, draft: TemplateDraft): string {
+  return `${draft.typeName}${list.field
+    .split('.')
+    .map((key) => `['${key}']`)
+    .join('')}[number]`;
+}
+
+/** The name of a row's control in the form: its key and the row's index. */
+export function rowNameText(control: Control, draft: TemplateDraft): string {
+  const { list, key } = rowFieldParts(control.field);
+  const { model } = draft;
+  const index = indexOf(control, draft);
+  const clashes = model.fields.some(
+    ({ name }) =>
+      name !== control.field &&
+      (isRowField(name) ? rowFieldParts(name).key === key : new RegExp(`^${key}\\d+$`).test(name)),
+  );
+  return `${clashes ? `${list.replace(/\./g, '-')}-${key}-` : key}{{ ${index} }}`;
+}
+
+/** The name of the index in the loop that repeats a control. */
+function indexOf(control: Control, draft: TemplateDraft): string {
+  return loopOf(control, draft)?.index ?? 'i';
+}
+
+function loopOf(control: Control, draft: TemplateDraft): RowList['loops'][number] | undefined {
+  const { model, component } = draft;
+  const list = model.lists?.find(({ field }) => field === control.binding?.rows?.list);
+  const element = component.template.elements.find(({ start }) => start === control.span.start);
+  return list?.loops.find(({ list: place }) => {
+    for (let view = element?.view; view; view = view.parent)
+      if (view.start <= place.start && view.end >= place.end && view.kind === 'row') return true;
+    return false;
+  });
+}
+
+/** The template's attributes that only placed controls among rows go; loops that lack an index get one. */
+export function rowEdits(draft: TemplateDraft): FileEdit[] {
+  const { model, context, component } = draft;
+  const edits: FileEdit[] = [];
+  const indexed = new Set<number>();
+  for (const control of model.controls) {
+    const loop = control.binding?.rows && loopOf(control, draft);
+    if (!loop || loop.index !== undefined || loop.indexAt === undefined || indexed.has(loop.indexAt)) continue;
+    indexed.add(loop.indexAt);
+    edits.push({ file: loop.list.file, start: loop.indexAt, end: loop.indexAt, text: '; let i = index' });
+  }
+  for (const list of model.lists ?? []) {
+    for (const attribute of list.attributes)
+      edits.push(attributeRemoval(context.text(attribute.file), attribute, component.template.place.base));
+    for (const span of list.typed) edits.push({ ...span, text: rowType(list, draft) });
+  }
+  return edits;
+}
+
+/** What keeps rows of an array from becoming plain values. */
+export function rowTrouble(draft: TemplateDraft): LedgerEntry[] {
+  const { model, context } = draft;
+  const entries: LedgerEntry[] = [];
+  const reset = model.uses.find((use) => use.kind === 'reset' && use.of === undefined);
+  for (const field of model.fields) {
+    if (!isRowField(field.name)) continue;
+    if (field.type === undefined)
+      entries.push({
+        entry: 'by-hand',
+        span: field.declared,
+        what: field.name,
+        why: 'the type of this value of a row is not told here; write it behind the control, as in FormControl<number>',
+      });
+    if (reset && field.resets === 'initial')
+      entries.push({
+        entry: 'by-hand',
+        span: reset.span,
+        what: `${field.name} after a reset`,
+        why: 'each row goes back to what it was built with, which a list of values does not remember',
+      });
+  }
+  for (const use of model.uses) {
+    const isRow = use.row !== undefined && (use.kind === 'ask' || use.kind === 'reset' || use.kind === 'watch');
+    const inTemplate = use.kind === 'ask' && use.inTemplate && use.row?.kind === 'named';
+    if (isRow && !inTemplate)
+      entries.push({
+        entry: 'by-hand',
+        span: use.span,
+        what: context.text(use.span.file).slice(use.span.start, use.span.end),
+        why: 'the class has no control of a row at hand any more',
+      });
+    if (use.kind === 'set-all' && !leavesRows(use, draft))
+      entries.push({
+        entry: 'by-hand',
+        span: use.span,
+        what: context.text(use.span.file).slice(use.span.start, use.span.end),
+        why: 'an array of controls takes as many rows as it has, a list takes all',
+      });
+  }
+  return entries;
+}
+
+/** Whether all values are set without touching rows: none are given, or every list was exchanged just before. */
+function leavesRows(use: SetAllUse, { model, context }: TemplateDraft): boolean {
+  const text = context.text(use.span.file);
+  const given = text.slice(use.code.start, use.code.end);
+  return (model.lists ?? []).every(({ field }) => {
+    if (use.merge && given.startsWith('{') && !given.includes('...') && !new RegExp(`\\b${field}\\b`).test(given))
+      return true;
+    return model.uses.some(
+      (other) =>
+        other.kind === 'change-rows' &&
+        other.list === field &&
+        other.change.kind === 'replace' &&
+        other.span.end <= use.span.start &&
+        /^[\s;]*(this\.\w+\.setControl\([^\n]*\)[\s;]*)*$/.test(text.slice(other.span.end, use.span.start)),
+    );
+  });
+}

@@ -1,0 +1,340 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Code, Field, RowList, RowPlace, Use, ValueKind } from '../../form/model.js';
+import { expandedType, typeMembers, type TypeInFile } from '../../source/type-members.js';
+import { classChain, templateChain, type Chain } from '../chains.js';
+import { codeOf, spanOfNode, typeOfValue, type InitialPart } from '../class-reading.js';
+import { kindOfElement, type AngularSite } from '../form-site.js';
+import { changesRows, isIdentity, parameterAt, rowAt, rowParameter, trackMethods, type Loop } from '../rows.js';
+import type { TemplateElement, TemplateName } from '../template.js';
+import { fieldUse, type Reading } from '../uses.js';
+import type { BoundElement } from './controls.js';
+import type { Storage } from './storage.js';
+
+/** A list of rows that lives in the class. */
+export interface FoundList {
+  /** Name of the list's field. */
+  field: string;
+  storage: Storage;
+  loops: Loop[];
+  /** Keys of a row, with what is known of them. */
+  keys: Map<string, { type: string | undefined; optional: boolean; bound: BoundElement | undefined }>;
+  /** Type of a row, where the source writes one. */
+  rowType: TypeInFile | undefined;
+  /** Types written for a row where it is a parameter. */
+  typed: { start: number; end: number }[];
+}
+
+/** Where a control of a row is bound: its list, its keys, and which row. */
+export interface RowBinding {
+  root: string;
+  listKeys: string[];
+  loop: Loop;
+  keys: string[];
+  row: RowPlace;
+}
+
+/** What a control among rows is bound to: `line.kilos` or `model.lines[i].kilos`. */
+export function rowBinding(bound: BoundElement, site: AngularSite, loops: readonly Loop[]): RowBinding | undefined {
+  const { names, place } = site.component.template;
+  const first = names.find((name) => name.attribute === bound.model && !isIndex(name, loops));
+  if (!first) return undefined;
+  const chain = templateChain(first, place);
+  const { valuePlace } = bound.model;
+  const last = chain.links.at(-1)?.end ?? 0;
+  if (!valuePlace || place.text.slice(last - place.base, valuePlace.end - place.base).trim() !== '') return undefined;
+  const plain = (links: Chain['links']): boolean => links.every(({ call, computed }) => !call && !computed);
+  const loop = loops.find(({ variable }) => variable === first.variable);
+  if (loop) {
+    const keys = chain.links.slice(1);
+    if (!keys.length || !plain(keys)) return undefined;
+    const [root, ...listKeys] = loop.chain.links.map(({ key }) => key);
+    const row: RowPlace = { kind: 'named', name: first.name };
+    return root === undefined || !plain(loop.chain.links)
+      ? undefined
+      : { root, listKeys, loop, keys: keys.map(({ key }) => key), row };
+  }
+  const at = chain.links.findIndex(({ computed }) => computed !== undefined);
+  const over = loops.find(
+    ({ chain: list, variable }) =>
+      list.links.length === at &&
+      list.links.every(({ key }, index) => chain.links[index]?.key === key) &&
+      bound.views.includes(variable.view),
+  );
+  const keys = chain.links.slice(at + 1);
+  if (at < 1 || !over || !keys.length || !plain(keys) || !plain(over.chain.links)) return undefined;
+  const [root = '', ...listKeys] = over.chain.links.map(({ key }) => key);
+  const index = chain.links[at];
+  if (!index) return undefined;
+  const row = rowAt(chain, index, '');
+  return { root, listKeys, loop: over, keys: keys.map(({ key }) => key), row };
+}
+
+function isIndex(name: TemplateName, loops: readonly Loop[]): boolean {
+  return name.variable !== undefined && !loops.some(({ variable }) => variable === name.variable);
+}
+
+/** What a list starts with and what its rows are, as far as the class tells. */
+export function foundList(
+  field: string,
+  storage: Storage,
+  loops: Loop[],
+  part: InitialPart | undefined,
+  site: AngularSite,
+): FoundList {
+  const written = part?.written && expandedType(part.written, site.load);
+  const element = written && elementType(written.node);
+  const rowType = element && written ? { node: element, script: written.script } : undefined;
+  const keys: FoundList['keys'] = new Map();
+  if (rowType)
+    for (const [key, { text, optional }] of typeMembers(rowType, site.load))
+      keys.set(key, { type: text, optional, bound: undefined });
+  const first = t.isArrayExpression(part?.node) ? part.node.elements[0] : undefined;
+  if (!rowType && t.isObjectExpression(first))
+    for (const property of first.properties)
+      if (t.isObjectProperty(property) && t.isIdentifier(property.key))
+        keys.set(property.key.name, { type: typeOfValue(property.value), optional: false, bound: undefined });
+  return { field, storage, loops, keys, rowType, typed: [] };
+}
+
+function elementType(node: t.Node): t.Node | undefined {
+  if (t.isTSArrayType(node)) return node.elementType;
+  const reference = t.isTSTypeReference(node) && t.isIdentifier(node.typeName, { name: 'Array' }) ? node : undefined;
+  return reference?.typeParameters?.params[0];
+}
+
+/** What the reader of rows hands back to the form's reader. */
+export interface RowsReading {
+  site: AngularSite;
+  lists: readonly FoundList[];
+  reading(chain: Chain, path?: NodePath): Reading;
+  isBinding(name: TemplateName): boolean;
+  add(use: Use): void;
+  unclear(chain: Chain, why: string): void;
+}
+
+/** Every place that speaks of a row by a name: a loop's variable, or a parameter that is given one. */
+export function rowNameUses(rows: RowsReading): void {
+  const { component } = rows.site;
+  const { names, place } = component.template;
+  const followed = new Set<string>();
+  for (const list of rows.lists) {
+    const follow = (given: ReturnType<typeof parameterAt>, tracks = false): boolean => {
+      if (!given) return false;
+      const id = `${given.member.name}:${given.name}`;
+      if (followed.has(id)) return true;
+      followed.add(id);
+      if (given.type) list.typed.push(given.type);
+      for (const path of given.references) {
+        const chain = classChain(component.script.file, path, given.name);
+        if (chain.links.length === 1 && isIdentity(path, tracks)) continue;
+        rowUse(chain, given.name, list, rows, path);
+      }
+      return true;
+    };
+    for (const name of names) {
+      const loop = list.loops.find(({ variable }) => variable === name.variable);
+      if (!loop || rows.isBinding(name)) continue;
+      const chain = templateChain(name, place);
+      if (chain.links.length > 1) rowUse(chain, name.name, list, rows);
+      else if (!isTrackedAlone(name) && !follow(rowParameter(name, component)))
+        rows.unclear(chain, 'the row is handed on to code that cannot be followed');
+    }
+    for (const { method, loop } of trackMethods(component, list.loops))
+      if (list.loops.includes(loop)) follow(parameterAt(method, 1, component), true);
+  }
+
+  function isTrackedAlone(name: TemplateName): boolean {
+    const { text, base } = place;
+    const before = text.slice(Math.max(0, name.start - base - 20), name.start - base);
+    return /\btrack\s+$/.test(before) || isLookedForInTemplate(name);
+  }
+
+  function isLookedForInTemplate(name: TemplateName): boolean {
+    return /\.indexOf\(\s*$/.test(place.text.slice(0, name.start - place.base));
+  }
+}
+
+function rowUse(chain: Chain, name: string, list: FoundList, rows: RowsReading, path?: NodePath): void {
+  placedUse(chain, 1, { kind: 'named', name }, list, rows, path);
+}
+
+/** What is asked of a row that the first `count` links of a chain stand for. */
+function placedUse(
+  chain: Chain,
+  count: number,
+  row: RowPlace,
+  list: FoundList,
+  rows: RowsReading,
+  path?: NodePath,
+): void {
+  const here = rows.reading(chain, path);
+  const next = chain.links[count];
+  if (!next) {
+    if (chain.ending.kind !== 'plain' && chain.ending.kind !== 'spread' && chain.ending.kind !== 'shorthand')
+      return rows.unclear(chain, 'the row is replaced as a whole');
+    rows.add({ ...fieldUse(here, `${list.field}[]`, count), row });
+    return;
+  }
+  if (next.computed || next.call) return rows.unclear(chain, 'which value of the row is meant is not clear');
+  if (!list.keys.has(next.key)) list.keys.set(next.key, { type: undefined, optional: false, bound: undefined });
+  rows.add({ ...fieldUse(here, `${list.field}[].${next.key}`, count + 1), row });
+}
+
+const lookingMethods =
+  /^(map|filter|some|every|find|findIndex|reduce|join|slice|includes|at|concat|flatMap|forEach|entries|keys|values)$/;
+
+/** What a chain that spells a list does with it; the list is its first `count` links. */
+export function listUse(chain: Chain, count: number, list: FoundList, rows: RowsReading, path?: NodePath): void {
+  const here = rows.reading(chain, path);
+  const { links, ending, file } = chain;
+  const next = links[count];
+  const base = { where: here.where, list: list.field };
+  const whole = (end: number): { file: string; start: number; end: number } => ({ file, start: chain.start, end });
+  const alone = whole(links[count - 1]?.end ?? chain.start);
+  if (list.loops.some(({ chain: loop }) => loop.file === file && loop.start === chain.start)) {
+    rows.add({ kind: 'rows', what: 'items', ...base, span: alone });
+    return;
+  }
+  if (!next) return wholeListUse(chain, count, list, rows, path);
+  if (next.computed || /^\d+$/.test(next.key))
+    return placedUse(chain, count + 1, rowAt(chain, next, here.text), list, rows, path);
+  if (next.key === 'length' && !next.call) {
+    if (ending.kind !== 'assigned') rows.add({ kind: 'rows', what: 'length', ...base, span: alone });
+    else if (here.text.slice(ending.value.start, ending.value.end) === '0')
+      rows.add({ kind: 'change-rows', ...base, change: { kind: 'clear' }, span: { file, ...ending.whole } });
+    else rows.unclear(chain, 'the list is cut to a length');
+    return;
+  }
+  const given = next.call?.arguments.map((place) => codeOf(file, place)) ?? [];
+  const [first, second, ...more] = given;
+  const last = count + 1 === links.length;
+  const unused = last && (ending.kind === 'statement' || (chain.inEvent && ending.kind === 'plain'));
+  const change = (made: Extract<Use, { kind: 'change-rows' }>['change']): void =>
+    rows.add({ kind: 'change-rows', ...base, change: made, span: whole(next.end) });
+  if (next.call && next.key === 'indexOf' && first)
+    return rows.add({ kind: 'rows', what: 'items', ...base, span: alone });
+  if (next.call && unused && !here.text.slice(next.call.arguments[0]?.start, next.end).startsWith('...')) {
+    if (next.key === 'push' && first) return change({ kind: 'add', values: given, at: undefined });
+    if (next.key === 'unshift' && first && !second)
+      return change({ kind: 'add', values: given, at: numberCode('0', first) });
+    if (next.key === 'pop') return change({ kind: 'remove', at: 'last' });
+    const removes = second && here.text.slice(second.start, second.end);
+    if (next.key === 'splice' && first && removes === '1' && !more.length) return change({ kind: 'remove', at: first });
+    if (next.key === 'splice' && first && removes === '0' && more.length === 1)
+      return change({ kind: 'add', values: more, at: first });
+  }
+  const text = next.call ? here.text.slice(links[count - 1]?.end, next.end) : '';
+  if (next.call && lookingMethods.test(next.key) && !changesRows(text)) {
+    rows.add({ kind: 'read', field: list.field, key: undefined, where: here.where, span: alone });
+    return;
+  }
+  rows.unclear(chain, 'what happens to the list here is not clear');
+}
+
+/** A literal that stands nowhere in the source. */
+function numberCode(text: string, near: Code): Code {
+  return {
+    ...near,
+    end: near.start,
+    holes: [{ kind: 'text', start: near.start, end: near.start, text }],
+  };
+}
+
+function wholeListUse(chain: Chain, count: number, list: FoundList, rows: RowsReading, path?: NodePath): void {
+  const here = rows.reading(chain, path);
+  const { ending, file } = chain;
+  if (ending.kind !== 'assigned') {
+    if (ending.kind === 'stepped') return rows.unclear(chain, 'the list is counted up');
+    const loop = path?.parentPath;
+    if (loop?.isForOfStatement()) {
+      const { start, end } = spanOfNode(file, loop.node);
+      if (changesRows(here.text.slice(start, end))) return rows.unclear(chain, 'the loop changes the rows');
+    }
+    rows.add(fieldUse(here, list.field, count));
+    return;
+  }
+  const own = here.text.slice(chain.start, chain.links[count - 1]?.end);
+  const value = here.text.slice(ending.value.start, ending.value.end);
+  const span = { file, ...ending.whole };
+  const base = { kind: 'change-rows' as const, where: here.where, list: list.field, span };
+  if (ending.operator !== '=') return rows.unclear(chain, 'the list is changed by an operator');
+  if (/^\[\s*\]$/.test(value)) return rows.add({ ...base, change: { kind: 'clear' } });
+  const code = (start: number, end: number): Code => codeOf(file, { start, end });
+  const escaped = own.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+  const added = new RegExp(`^\\[\\s*\\.\\.\\.${escaped}\\s*,\\s*([\\s\\S]+?),?\\s*\\]$`).exec(value);
+  const more = added?.[1];
+  if (added && more !== undefined && !more.includes('...')) {
+    const start = ending.value.start + value.indexOf(more, added[0].indexOf(own) + own.length);
+    return rows.add({
+      ...base,
+      change: { kind: 'add', values: [code(start, start + more.length)], at: undefined },
+    });
+  }
+  const kept = new RegExp(
+    `^${escaped}\\.filter\\(\\s*\\(?\\s*(\\w+)\\s*(?:,\\s*(\\w+)\\s*)?\\)?\\s*=>\\s*(\\w+)\\s*!==?\\s*(\\w+)\\s*\\)$`,
+  ).exec(value);
+  if (kept) {
+    const [, item, index, left = '', right = ''] = kept;
+    const other = left === item || left === index ? right : left;
+    const compared = left === other ? right : left;
+    const start = ending.value.start + value.lastIndexOf(other);
+    const at = code(start, start + other.length);
+    if (compared === index) return rows.add({ ...base, change: { kind: 'remove', at } });
+    if (compared === item) return rows.add({ ...base, change: { kind: 'remove-row', row: at } });
+  }
+  rows.add({ ...base, change: { kind: 'replace', values: code(ending.value.start, ending.value.end) } });
+}
+
+/** The fields of a list's rows. */
+export function rowFields(
+  list: FoundList,
+  declared: Field['declared'],
+  kindOf: (bound: BoundElement, type: string | undefined) => ValueKind,
+): Field[] {
+  return [...list.keys].map(([key, { type, bound, optional }]): Field => {
+    const kind = bound ? kindOf(bound, type) : 'other';
+    return {
+      name: `${list.field}[].${key}`,
+      kind,
+      role: 'field',
+      type: type ?? typeOfKind(bound?.element),
+      typeWritten: list.rowType !== undefined,
+      initial: { code: undefined, text: optional ? 'undefined' : `${itemName(list)}.${key}`, when: 'constant' },
+      commentsBefore: [],
+      commentBehind: undefined,
+      names: { value: key },
+      declared,
+    };
+  });
+}
+
+function typeOfKind(element: TemplateElement | undefined): string | undefined {
+  const kind = element && kindOfElement(element);
+  if (kind === 'number') return 'number | null';
+  return kind === 'boolean' ? 'boolean' : kind === undefined ? undefined : 'string';
+}
+
+/** What a row is called. */
+export function itemName(list: FoundList): string {
+  return list.loops[0]?.variable.name ?? 'row';
+}
+
+/** A list as the model says it. */
+export function modelList(list: FoundList, site: AngularSite): RowList {
+  const { script, template } = site.component;
+  const { node, script: from } = list.rowType ?? {};
+  const written = node && from ? from.text.slice(node.start ?? 0, node.end ?? 0) : undefined;
+  return {
+    field: list.field,
+    item: itemName(list),
+    type: written,
+    typed: list.typed.map((place) => ({ file: script.file, ...place })),
+    loops: list.loops.map(({ list: place, index, indexAt }) => ({
+      list: { file: template.place.file, ...place },
+      index,
+      indexAt,
+    })),
+    attributes: [],
+  };
+}
