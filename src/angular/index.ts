@@ -19,6 +19,8 @@ export interface AngularForm {
   read: (() => FormModel) | undefined;
   /** The writer of an approach for this form; undefined where none is covered. */
   writer(to: string): Writer | undefined;
+  /** The approaches on the way to another one, itself included; undefined where none is covered. */
+  route(to: string): string[] | undefined;
   /** What keeps the form from being rewritten to anything. */
   obstacle: string | undefined;
   /** Names of the template that mean nothing in the class, and did not before. */
@@ -58,6 +60,7 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
           const write = angularApproaches.find(({ id }) => id === to)?.write;
           return write && ((model, context) => withSpecLines(write(model, context, component), model, context));
         },
+        route: (to) => (angularApproaches.some(({ id, write }) => id === to && write) ? [to] : undefined),
         obstacle: component.home
           ? undefined
           : `no module that declares ${component.name} was found beside or above ${path.basename(component.script.file)}`,

@@ -25,6 +25,8 @@ export interface Recognised {
   fields: string[];
   /** The form in full; left out where the approach is only recognised. */
   read?: () => FormModel;
+  /** The natural first step out of it, where no writer takes the form as it stands: routes to others begin with it. */
+  leave?: { to: string; write: Writer };
 }
 
 /** A way of handling form state in React. */
@@ -38,4 +40,6 @@ export interface ReactApproach {
   /** What is seen of a site that follows the approach; undefined where it does not. */
   recognise(site: FormSite): Recognised | undefined;
   write?: Writer;
+  /** The approach that a form has to follow before the writer can take it; any that is read in full where left out. */
+  writesFrom?: string;
 }

@@ -40,8 +40,10 @@ export interface ReactForm {
   fieldNames: string[];
   /** The form in full; undefined where its approach is only recognised. */
   read: (() => FormModel) | undefined;
-  /** The writer of an approach; undefined where none is covered. */
+  /** The writer of one step to an approach; undefined where there is none. */
   writer(to: string): Writer | undefined;
+  /** The approaches on the way to another one, itself included; undefined where none is covered. */
+  route(to: string): string[] | undefined;
 }
 
 export interface ReactSettings {
@@ -69,6 +71,25 @@ function sitesOf(script: Script, workspace: Workspace, settings: ReactSettings):
   return sites;
 }
 
+function approachNamed(id: string): ReactApproach | undefined {
+  return reactApproaches.find((approach) => approach.id === id);
+}
+
+/**
+ * The approaches on the way from one to another.
+ * @param leaves where the natural first step out of it leads, where there is one
+ */
+export function routeFrom(from: string, leaves: string | undefined, to: string): string[] | undefined {
+  const target = approachNamed(to);
+  if (!target?.write) return undefined;
+  const steps = leaves === undefined ? [] : [leaves];
+  const before = steps.at(-1) ?? from;
+  const wanted = target.writesFrom;
+  if (wanted !== undefined && before !== wanted && before !== to) steps.push(wanted);
+  if (steps.at(-1) !== to) steps.push(to);
+  return steps;
+}
+
 /** Finds the forms of a React file, in the order in which they stand. */
 export function reactForms(script: Script, workspace: Workspace, settings: ReactSettings): ReactForm[] {
   const forms: ReactForm[] = [];
@@ -87,7 +108,9 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
         approach,
         fieldNames: found.fields,
         read: found.read,
-        writer: (to) => reactApproaches.find(({ id }) => id === to)?.write,
+        writer: (to) =>
+          found.leave ? (found.leave.to === to ? found.leave.write : undefined) : approachNamed(to)?.write,
+        route: (to) => routeFrom(approach.id, found.leave?.to, to),
       });
       break;
     }

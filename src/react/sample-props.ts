@@ -187,6 +187,86 @@ function typeOfProps(fn: FunctionPath): t.Node | undefined {
   return t.isTSTypeReference(written) ? written.typeParameters?.params[0] : undefined;
 }
 
+function typeOfClassProps(path: NodePath<t.Class>): t.Node | undefined {
+  const given = path.node.superTypeParameters;
+  return t.isTSTypeParameterInstantiation(given) ? given.params[0] : undefined;
+}
+
+/** Properties that a class gives a value by itself. */
+function defaultKeys(path: NodePath<t.Class>): string[] {
+  return path.node.body.body.flatMap((member) => {
+    if (!t.isClassProperty(member) || !t.isIdentifier(member.key, { name: 'defaultProps' })) return [];
+    const value = t.isTSAsExpression(member.value) ? member.value.expression : member.value;
+    return t.isObjectExpression(value)
+      ? value.properties.flatMap((one) => (t.isObjectProperty(one) && t.isIdentifier(one.key) ? [one.key.name] : []))
+      : [];
+  });
+}
+
+/** Properties of a class without types: what it asks of `this.props`. */
+function classProps(path: NodePath<t.Class>): SampleComponent['props'] {
+  const uses = new Map<string, PropUse>();
+  const add = (name: string, use: PropUse): void => {
+    const known = uses.get(name);
+    uses.set(name, {
+      called: use.called || known?.called === true,
+      listed: use.listed || known?.listed === true,
+      optional: use.optional || known?.optional === true,
+    });
+  };
+  path.traverse({
+    MemberExpression(member) {
+      const { object, property } = member.node;
+      if (!t.isThisExpression(object) || !t.isIdentifier(property, { name: 'props' })) return;
+      const outer = member.parentPath;
+      if (outer.isMemberExpression() && t.isIdentifier(outer.node.property) && !outer.node.computed)
+        add(outer.node.property.name, { ...useOfProp(outer), optional: false });
+      const pattern = outer.isVariableDeclarator() ? outer.node.id : undefined;
+      if (!t.isObjectPattern(pattern)) return;
+      for (const one of pattern.properties) {
+        if (!t.isObjectProperty(one) || !t.isIdentifier(one.key)) continue;
+        const local = t.isAssignmentPattern(one.value) ? one.value.left : one.value;
+        const references = t.isIdentifier(local) ? (outer.scope.getBinding(local.name)?.referencePaths ?? []) : [];
+        const found = references.map((reference) => useOfProp(reference));
+        add(one.key.name, {
+          called: found.some(({ called }) => called),
+          listed: found.some(({ listed }) => listed),
+          optional: t.isAssignmentPattern(one.value),
+        });
+      }
+    },
+  });
+  const given = defaultKeys(path);
+  return [...uses]
+    .filter(([name, { optional }]) => !optional && name !== 'children' && !given.includes(name))
+    .map(([name, use]) => ({ name, source: untypedSource(name, use) }));
+}
+
+interface PropUse {
+  called: boolean;
+  listed: boolean;
+  optional: boolean;
+}
+
+/** What is done with a property at one place. */
+function useOfProp(path: NodePath): Omit<PropUse, 'optional'> {
+  const outer = path.parentPath;
+  const member = outer?.isMemberExpression() && path.key === 'object' ? outer : undefined;
+  const asked = member && t.isIdentifier(member.node.property) ? member.node.property.name : '';
+  return {
+    called: outer?.isCallExpression() === true && path.key === 'callee',
+    listed:
+      member?.node.computed === true ||
+      /^(map|forEach|filter|find|length|indexOf|includes|some|every|join)$/.test(asked),
+  };
+}
+
+function untypedSource(name: string, { called, listed }: Omit<PropUse, 'optional'>): string {
+  if (called || /^(on|set|handle)[A-Z]/.test(name)) return spySource(name);
+  const word = sampleText(name.replace(/s$/, ''));
+  return listed ? JSON.stringify([`${word} one`, `${word} two`]) : JSON.stringify(sampleText(name));
+}
+
 /** Properties of a component without types: names it takes out of its parameter, and what it does with them. */
 function untypedProps(fn: FunctionPath): SampleComponent['props'] {
   const pattern = fn.node.params[0];
@@ -211,29 +291,9 @@ function untypedProps(fn: FunctionPath): SampleComponent['props'] {
     .filter(([name, { optional }]) => !optional && name !== 'children')
     .map(([name, { local }]) => {
       const references = local === undefined ? [] : (fn.scope.getBinding(local)?.referencePaths ?? []);
-      const called = references.some(
-        (reference) => reference.parentPath?.isCallExpression() && reference.key === 'callee',
-      );
-      const listed = references.some(
-        (reference) =>
-          reference.parentPath?.isMemberExpression() &&
-          t.isIdentifier(reference.parentPath.node.property) &&
-          /^(map|forEach|filter|find|length|indexOf|includes|some|every|join)$/.test(
-            reference.parentPath.node.property.name,
-          ),
-      );
-      const indexed = references.some(
-        (reference) =>
-          reference.parentPath?.isMemberExpression() &&
-          reference.parentPath.node.computed &&
-          reference.key === 'object',
-      );
-      if (called || /^(on|set|handle)[A-Z]/.test(name)) return { name, source: spySource(name) };
-      const word = sampleText(name.replace(/s$/, ''));
-      return {
-        name,
-        source: listed || indexed ? JSON.stringify([`${word} one`, `${word} two`]) : JSON.stringify(sampleText(name)),
-      };
+      const found = references.map((reference) => useOfProp(reference));
+      const called = found.some((use) => use.called);
+      return { name, source: untypedSource(name, { called, listed: found.some((use) => use.listed) }) };
     });
 }
 
@@ -261,13 +321,15 @@ function exportedAs(script: Script, name: string): string | undefined {
 export function sampleComponent(script: Script, name: string, load: FormSite['load']): SampleComponent {
   const exported = exportedAs(script, name);
   const component = componentsOf(script).find((candidate) => candidate.name === name);
-  if (component?.kind !== 'function') return { exported, props: [] };
-  const type = typeOfProps(component.path);
-  if (!type) return { exported, props: untypedProps(component.path) };
+  if (!component) return { exported, props: [] };
+  const isClass = component.kind === 'class';
+  const type = isClass ? typeOfClassProps(component.path) : typeOfProps(component.path);
+  if (!type) return { exported, props: isClass ? classProps(component.path) : untypedProps(component.path) };
+  const given = isClass ? defaultKeys(component.path) : [];
   const sampler = samplerWith(load);
   const props = membersOf({ node: type, script }, load).flatMap(({ member, script: home }) => {
     const key = keyOf(member);
-    if (key === 'children' || key === 'ref') return [];
+    if (key === 'children' || key === 'ref' || given.includes(key)) return [];
     const source = t.isTSMethodSignature(member)
       ? functionSource(member.typeAnnotation, key)
       : member.typeAnnotation

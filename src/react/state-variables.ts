@@ -11,6 +11,8 @@ export interface StateVariable {
   /** The value's place in the pair, whatever stands there. */
   valuePattern: NodePath | undefined;
   change: NodePath<t.Identifier> | undefined;
+  /** Every function that changes it, where there are several. */
+  changers?: NodePath<t.Identifier>[];
   call: NodePath<t.CallExpression>;
   declarator: NodePath<t.VariableDeclarator>;
   declaration: NodePath<t.VariableDeclaration>;
@@ -52,4 +54,9 @@ export function referencesTo(declared: NodePath<t.Identifier> | undefined): Node
   if (!declared) return [];
   const binding = declared.scope.getBinding(declared.node.name);
   return [...(binding?.referencePaths ?? [])].sort((a, b) => (a.node.start ?? 0) - (b.node.start ?? 0));
+}
+
+/** The functions that change a variable. */
+export function changersOf({ change, changers }: StateVariable): NodePath<t.Identifier>[] {
+  return changers ?? (change ? [change] : []);
 }

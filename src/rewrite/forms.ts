@@ -14,8 +14,10 @@ export interface FoundForm {
   fieldNames: string[];
   /** The form in full; undefined where its approach is only recognised. */
   read: (() => FormModel) | undefined;
-  /** The writer of an approach for this form; undefined where the rewrite is not covered. */
+  /** The writer of one step to an approach for this form; undefined where there is none. */
   writer(to: string): Writer | undefined;
+  /** The approaches on the way to another one, itself included; undefined where the rewrite is not covered. */
+  route(to: string): string[] | undefined;
   /** What keeps the form from being rewritten to anything. */
   obstacle?: string | undefined;
   /** What the framework itself would not accept of this form and did accept of the file as it was. */

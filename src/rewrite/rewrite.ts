@@ -8,6 +8,7 @@ import { styleOf } from '../source/style.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
 import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
 import { freeNames } from './free-names.js';
+import { alongRoute } from './route.js';
 import { selfCheck } from './self-check.js';
 import type { Sources } from './sources.js';
 import { uncoveredReferences } from './coverage.js';
@@ -101,7 +102,7 @@ export async function rewriteForm(
   const single = chosen.forms[0];
   const shown = chosen.forms.length === 1 ? single?.name : single?.component;
   if (!waiting.length) return { kind: 'same', form: shown ?? '', approach: to };
-  const uncovered = waiting.find((form) => !form.writer(to));
+  const uncovered = waiting.find((form) => !form.route(to));
   if (uncovered) {
     return {
       kind: 'refusal',
@@ -112,7 +113,7 @@ export async function rewriteForm(
   let current = workspace;
   const parts: Rewrite[] = [];
   for (const { name } of waiting) {
-    const result = await rewriteOne({ ...request, form: name }, current, settings, parts.length ? undefined : first);
+    const result = await rewriteAlong({ ...request, form: name }, current, settings, parts.length ? undefined : first);
     if (result.kind !== 'rewrite') return result;
     parts.push(result.rewrite);
     current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
@@ -140,6 +141,43 @@ export function unreadable({ file, line, column, reason }: ParseProblem, name: s
     message: template ? `${file}:${line}:${column} ${reason}` : `${name}:${line}:${column} does not parse: ${reason}`,
     next: template ? 'mend the template, or the path that leads to it' : 'mend the syntax error first',
   };
+}
+
+/** Rewrites one form by way of the approaches that lead to the target. */
+async function rewriteAlong(
+  request: RewriteRequest & { form: string },
+  workspace: Workspace,
+  settings: ReadSettings,
+  known: ReadForms | undefined,
+): Promise<RewriteResult> {
+  const steps: Rewrite[] = [];
+  let current = workspace;
+  let name = request.form;
+  for (let left = 6; left > 0; left--) {
+    const read = steps.length || !known ? await readForms(request.file, current, settings) : known;
+    if ('kind' in read) return read;
+    const form = formAfter(read.forms, name);
+    if (form?.approach === request.to && steps.length) break;
+    const next = form?.route(request.to)?.[0];
+    if (!form || next === undefined) {
+      const at = form?.approach ?? 'no form that is known';
+      return { kind: 'fault', failed: [`the way to ${request.to} ends at ${at}`] };
+    }
+    const result = await rewriteOne({ ...request, form: form.name, to: next }, current, settings, read);
+    if (result.kind !== 'rewrite') return result;
+    steps.push(result.rewrite);
+    name = form.name;
+    if (result.rewrite.ledger.some(({ entry }) => entry === 'by-hand')) break;
+    current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
+  }
+  return { kind: 'rewrite', rewrite: alongRoute(steps, request.to) };
+}
+
+/** The form of a name, or the one that its component holds where a step changed the name. */
+function formAfter(forms: readonly FoundForm[], name: string): FoundForm | undefined {
+  const component = name.split(':')[0];
+  const own = forms.filter((form) => form.component === component);
+  return forms.find((form) => form.name === name) ?? (own.length === 1 ? own[0] : undefined);
 }
 
 async function rewriteOne(

@@ -109,7 +109,7 @@ function globalsOf(script: Script | undefined): Set<string> {
 function unresolvedNames(before: Script | undefined, after: Script): string[] {
   const known = globalsOf(before);
   const common =
-    /^(undefined|Object|Partial|Date|Math|Number|String|Boolean|Array|Set|Map|NaN|Infinity|Promise|Error|JSON|RegExp|FormData|HTML\w*Element)$/;
+    /^(undefined|Object|Partial|Date|Math|Number|String|Boolean|Array|Set|Map|NaN|Infinity|Promise|Error|JSON|RegExp|Function|FormData|HTML\w*Element)$/;
   return [...globalsOf(after)]
     .filter((name) => !known.has(name) && !common.test(name))
     .map((name) => `the name ${name} is not resolved`);

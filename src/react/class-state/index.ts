@@ -4,6 +4,8 @@ import type { ReactApproach } from '../approach.js';
 import { bindControls } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import type { Lens } from '../value-tracing.js';
+import { readClass } from './read.js';
+import { writeFunction } from './write.js';
 
 /** Sees `this.state.town`, and names taken out of `this.state`. */
 const lens: Lens = {
@@ -33,13 +35,19 @@ export const classState: ReactApproach = {
   id: 'class-state',
   title: 'a class component with this.state',
   goodFor: 'code that is older than hooks',
-  reads: false,
+  reads: true,
   recognise(site) {
     if (site.component.kind !== 'class') return undefined;
     const bound = bindControls(site.script, site.candidates, lens, site.ownValueNames);
     const fields = bound
       .filter(({ control }) => isInside(control.element, site.region.element))
       .map(({ field }) => field);
-    return fields.length ? { fields: [...new Set(fields)] } : undefined;
+    const names = [...new Set(fields)];
+    if (!names.length) return undefined;
+    return {
+      fields: names,
+      read: () => readClass(site, bound, lens),
+      leave: { to: 'object-state', write: (model, context) => writeFunction(model, context, site) },
+    };
   },
 };

@@ -1,4 +1,5 @@
 import type { ReactApproach } from '../approach.js';
+import { hookStateOf } from '../own-hook/state.js';
 import { readFieldState } from './read.js';
 import { fieldVariables } from './variables.js';
 import { writeFieldState } from './write.js';
@@ -10,7 +11,9 @@ export const fieldState: ReactApproach = {
   reads: true,
   recognise(site) {
     const found = fieldVariables(site);
-    return found && { fields: found.fields.map(({ name }) => name), read: () => readFieldState(site, found) };
+    // a hook of the project may hold the form, with a variable beside it that a control shows as well
+    if (!found || (hookStateOf(site)?.fields.length ?? 0) > found.fields.length) return undefined;
+    return { fields: found.fields.map(({ name }) => name), read: () => readFieldState(site, found) };
   },
   write: writeFieldState,
 };

@@ -9,7 +9,7 @@ import { functionOf } from '../components.js';
 import { exportedFunction } from '../exports.js';
 import { importOf } from '../hook-calls.js';
 import { actionTypeOf, casesOf, type ReducerCase, type ReducerCases } from './cases.js';
-import type { Located } from './held.js';
+import { resolved, type Located } from './held.js';
 
 /** What is needed to say what a dispatch does. */
 export interface EffectContext {
@@ -479,10 +479,29 @@ function merge(
 ): string | undefined {
   const chain = rootChain(spread, context);
   const found = chain && chain.chain.node === spread.node ? follow(action, chain.keys) : undefined;
-  if (!found || found.suffix !== '') return 'the reducer spreads an object that could not be followed';
+  if (!found) return mergeConstant(spread, context, set);
+  if (found.suffix !== '') return 'the reducer spreads an object that could not be followed';
   if (!found.given.path.isObjectExpression())
     return 'the fields that this action changes are not written where it is dispatched';
   return mergeObject(found.given, context, gathered, set);
+}
+
+/** Spreads a constant of the module whose members are all values of the form. */
+function mergeConstant(spread: NodePath, context: EffectContext, set: SetField): string | undefined {
+  const object = spread.isIdentifier() ? resolved({ path: spread, script: context.script }, context.load).path : spread;
+  if (!object.isObjectExpression()) return 'an object is spread that could not be followed';
+  const plain = object
+    .get('properties')
+    .every(({ node }) => t.isObjectProperty(node) && t.isIdentifier(node.key) && context.slots.includes(node.key.name));
+  if (!plain) return 'an object is spread that holds more than values of the form';
+  const code = plainCode(context.script.file, spread);
+  for (const { node } of object.get('properties')) {
+    if (!t.isObjectProperty(node) || !t.isIdentifier(node.key)) continue;
+    const suffix = `.${node.key.name}`;
+    const hole: Hole = { kind: 'given', start: code.start, end: code.end, code, suffix, wrap: false };
+    set(node.key.name, { kind: 'value', code: { ...code, holes: [hole] } });
+  }
+  return undefined;
 }
 
 function mergeObject(given: Given, context: EffectContext, gathered: Gathered, set: SetField): string | undefined {

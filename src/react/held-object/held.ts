@@ -8,7 +8,7 @@ import { bindControls, type BoundControl } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import { importOf } from '../hook-calls.js';
 import { exportedFunction, exportedValue } from '../exports.js';
-import { referencesTo, type StateVariable } from '../state-variables.js';
+import { changersOf, referencesTo, type StateVariable } from '../state-variables.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 import type { ReducerCases } from './cases.js';
 import type { Effect } from './effects.js';
@@ -189,7 +189,7 @@ export function describeHeld(
       takenOut.push(declarator);
   }
   const stateBinding = variable.value ? component.scope.getBinding(variable.value.node.name) : undefined;
-  const dispatchBinding = variable.change ? component.scope.getBinding(variable.change.node.name) : undefined;
+  const changing = new Set(changersOf(variable).map(({ node }) => component.scope.getBinding(node.name)));
   const effectAt = begins.effects({ slots: slots.map(({ name }) => name), object, stateBinding });
   const lens: Lens = {
     fieldOf(path) {
@@ -213,7 +213,7 @@ export function describeHeld(
         !path.isIdentifier() ||
         !call?.isCallExpression() ||
         path.key !== 'callee' ||
-        path.scope.getBinding(path.node.name) !== dispatchBinding
+        !changing.has(path.scope.getBinding(path.node.name))
       )
         return [];
       const effect = effectAt(call);

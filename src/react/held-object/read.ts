@@ -9,14 +9,18 @@ import { functionAround, type FunctionPath } from '../components.js';
 import { frameOf } from '../form-frame.js';
 import { codeRules, kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
 import { memberTypeText } from '../member-types.js';
-import { referencesTo, stateVariablesOf } from '../state-variables.js';
+import { changersOf, referencesTo, stateVariablesOf } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
 import { functionsCalledBy, holderOf } from '../value-tracing.js';
 import { followNamed } from './handlers.js';
 import type { HeldObject, Slot } from './held.js';
 
 /** Reads a form whose fields one object holds. `approach` tells what changes it: a reducer, or a setter. */
-export function readHeldObject(site: FormSite, state: HeldObject, approach: 'reducer' | 'object-state'): FormModel {
+export function readHeldObject(
+  site: FormSite,
+  state: HeldObject,
+  approach: 'reducer' | 'object-state' | 'own-hook',
+): FormModel {
   const { script } = site;
   const submits = site.region.submit.handler ? functionsCalledBy(site.region.submit.handler, state.component) : [];
   const unclear: Unclear[] = [];
@@ -141,8 +145,7 @@ function statementAround(path: NodePath): NodePath {
 }
 
 function ownedNames(state: HeldObject, file: string): OwnedName[] {
-  const { value, change } = state.variable;
-  return [value, change]
+  return [state.variable.value, ...changersOf(state.variable)]
     .filter((one) => one !== undefined)
     .map((one) => ({ file, name: one.node.name, declaredAt: one.node.start ?? 0 }));
 }
@@ -302,8 +305,8 @@ function usesOf(
   }
   const slots = state.slots.map(({ name }) => name);
   const isChange = (call: t.CallExpression): boolean =>
-    t.isIdentifier(call.callee, { name: variable.change?.node.name ?? '' });
-  for (const reference of referencesTo(variable.change)) {
+    changersOf(variable).some(({ node }) => t.isIdentifier(call.callee, { name: node.name }));
+  for (const reference of changersOf(variable).flatMap((one) => referencesTo(one))) {
     const call = reference.parentPath;
     const list = dependencyListAround(reference);
     if (list) {
@@ -409,6 +412,8 @@ function handedOn(
   state: HeldObject,
   site: FormSite,
 ): { field: string; takes: 'value' | 'updater'; fn: NodePath; typed: boolean } | undefined {
+  // a setter of one value takes functions of the previous value as well
+  const single = call.node.arguments.length === 2;
   const fn = call.parentPath;
   const [parameter] = fn.isArrowFunctionExpression() ? fn.node.params : [];
   if (
@@ -423,7 +428,7 @@ function handedOn(
   // an element's event is no value
   if (opening?.isJSXOpeningElement() && t.isJSXIdentifier(opening.node.name) && /^[a-z]/.test(opening.node.name.name))
     return undefined;
-  const argument = call.get('arguments')[0];
+  const argument = call.get('arguments').at(-1);
   const chooses =
     argument?.isConditionalExpression() &&
     t.isBinaryExpression(argument.node.test) &&
@@ -433,7 +438,7 @@ function handedOn(
   if (only?.value.kind !== 'value') return undefined;
   const text = site.script.text.slice(only.value.code.start, only.value.code.end);
   return text === parameter.name && !only.value.code.holes.length
-    ? { field: only.field, takes: chooses ? 'updater' : 'value', fn, typed: !parameter.typeAnnotation }
+    ? { field: only.field, takes: chooses || single ? 'updater' : 'value', fn, typed: !parameter.typeAnnotation }
     : undefined;
 }
 

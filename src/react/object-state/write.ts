@@ -1,9 +1,12 @@
+import * as t from '@babel/types';
 import { codeText, movedText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Assignment, Field, FormModel, HandOnUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { laidOut, type Item } from '../../source/layout.js';
-import { indentAt } from '../../source/style.js';
+import type { Script } from '../../source/script.js';
+import { indentAt, quoted } from '../../source/style.js';
+import { hookMembers, type HookFile } from '../own-hook/hook-file.js';
 import { changeRuns, type ChangeRun } from '../change-runs.js';
 import { baseNameOf, pascal } from '../form-names.js';
 import { initialItems, membersText, startsAsConstants, valueOf } from '../initial-values.js';
@@ -19,10 +22,20 @@ interface Draft {
   names: { values: string; setter: string; type: string; initial: string };
   printer: CodePrinter;
   needs: { reset: boolean; values: boolean };
+  /** The project's hook that holds the object, where no state variable does; and its members that are called. */
+  hook: { file: HookFile; one: string; reset: string; called: Set<'one' | 'all' | 'reset'> } | undefined;
 }
 
 /** Writes a form with one state variable that holds an object of all values. */
 export function writeObjectState(model: FormModel, context: WriteContext): RewritePlan {
+  return writeHeldObject(model, context, undefined);
+}
+
+/**
+ * Writes a form whose values one object holds.
+ * @param hook the project's hook that keeps the object; undefined where a state variable does
+ */
+export function writeHeldObject(model: FormModel, context: WriteContext, hook: HookFile | undefined): RewritePlan {
   const byHand = [...unclearEntries(model), ...unwritable(model, context)];
   if (byHand.length) return leftByHand(byHand);
   const script = context.script(model.file);
@@ -37,6 +50,12 @@ export function writeObjectState(model: FormModel, context: WriteContext): Rewri
       hole: (hole) => movedText(hole, draft.printer),
     },
     needs: { reset: false, values: false },
+    hook: hook && {
+      file: hook,
+      one: context.freeName(hookMembers.one, `set${pascal(baseNameOf(model))}Value`),
+      reset: context.freeName(hookMembers.reset, `reset${pascal(baseNameOf(model))}`),
+      called: new Set(),
+    },
   };
   const edits: RewritePlan['edits'] = [];
   const support = retiredDeclarations(model, ['support']);
@@ -50,11 +69,13 @@ export function writeObjectState(model: FormModel, context: WriteContext): Rewri
     if (use.kind === 'set' && inRun.has(use)) continue;
     if (use.kind === 'hand-on' && use.stable) stable.set(use.field, use);
     if (use.kind === 'depend') continue;
+    if (use.kind === 'hand-on') draft.hook?.called.add('one');
     const text = useText(use, draft);
     if (text !== undefined) edits.push({ ...use.span, text });
   }
   for (const run of runs) edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
-  edits.push(...dependencyEdits(model, draft.names.setter, context.text));
+  if (model.uses.some(({ kind }) => kind === 'depend')) draft.hook?.called.add('one');
+  edits.push(...dependencyEdits(model, draft.hook?.one ?? draft.names.setter, context.text));
   for (const use of model.uses) ledger.push(accountOf(use, draft));
   for (const control of model.controls)
     ledger.push({
@@ -75,7 +96,8 @@ export function writeObjectState(model: FormModel, context: WriteContext): Rewri
           ? `${draft.names.setter} does its work`
           : `${draft.names.values} holds the value`,
     });
-  const adds = ['useState', ...(stable.size ? ['useCallback'] : [])];
+  const adds = [...(hook ? [] : ['useState']), ...(stable.size ? ['useCallback'] : [])];
+  const creates = hook?.text === undefined ? [] : [{ file: hook.file, text: hook.text }];
   const linesAt =
     (indent: string) =>
     (call: (name: string) => string): string[] =>
@@ -85,18 +107,22 @@ export function writeObjectState(model: FormModel, context: WriteContext): Rewri
   if (model.approach === 'field-state') {
     const usesLeft = (name: string): number =>
       namedReferences(script, name) - model.declarations.filter(({ role }) => role === 'state').length + 1;
-    const imports = reactImportEdits(script, { add: adds, drop: [] }, usesLeft);
+    const drop = hook ? ['useState'] : [];
+    const imports = reactImportEdits(script, { add: adds, drop }, (name) => usesLeft(name) - 1);
     edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
     edits.push(
       ...removeStateEdits(model, script, (indent) =>
         linesAt(indent)(imports.call).join(`${context.style.newline}${indent}`),
       ),
     );
-    return { edits, creates: [], deletes: [], dependencies: [], ledger };
+    if (hook) edits.push(...hookImport(script, hook, context, edits));
+    return { edits, creates, deletes: [], dependencies: [], ledger };
   }
   const indent = indentAt(script.text, placeOfState(model).start);
   const retired = retireOldState(model, script, context.style, edits, adds, linesAt(indent), ['support']);
-  return { edits: [...edits, ...retired.edits], creates: [], deletes: [], dependencies: [], ledger };
+  edits.push(...retired.edits);
+  if (hook) edits.push(...hookImport(script, hook, context, edits));
+  return { edits, creates, deletes: [], dependencies: [], ledger };
 }
 
 function namesFor(model: FormModel, context: WriteContext): Draft['names'] {
@@ -179,6 +205,9 @@ const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bD
 
 /** The setter call that makes some changes in one step. */
 function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean): string {
+  const one = oneSetterCall(assignments, draft);
+  if (one !== undefined) return one;
+  draft.hook?.called.add('all');
   const { setter, values } = draft.names;
   const source = assignments
     .map(({ value }) => (value.kind === 'value' ? value.code : value.kind === 'from-previous' ? value.body : undefined))
@@ -209,6 +238,36 @@ function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: b
     return `${setter}((${previous}) => (Object.is(${previous}.${first.field}, ${value}) ? ${previous} : ${next}))`;
   }
   return `${setter}((${previous}) => (${next}))`;
+}
+
+/** The call that changes one value of the hook's; undefined where the change is about more, or no hook holds it. */
+function oneSetterCall(assignments: readonly Assignment[], draft: Draft): string | undefined {
+  const [first, ...more] = assignments;
+  if (!draft.hook || !first || more.length) return undefined;
+  const { field, value } = first;
+  const { quote } = draft.context.style;
+  const start = `${draft.hook.one}(${quote}${field}${quote}, `;
+  if (value.kind === 'from-previous') {
+    if (value.reads.some((read) => read !== field)) return undefined;
+    const source = draft.context.text(value.body.file).slice(value.body.start, value.body.end);
+    const previous = value.parameter ?? previousName(source);
+    const printer: CodePrinter = {
+      ...draft.printer,
+      hole(hole) {
+        if (hole.kind === 'previous') return keyed(hole, previous);
+        if (hole.kind === 'returned') return hole.unchanged ? previous : codeText(hole.value, printer);
+        return hole.kind === 'captured' ? undefined : movedText(hole, printer);
+      },
+    };
+    const body = codeText(value.body, printer);
+    if (value.block && !body.trimStart().startsWith('{')) return undefined;
+    draft.hook.called.add('one');
+    return `${start}(${previous}) => ${/^\{/.test(body) && !value.block ? `(${body})` : body})`;
+  }
+  draft.hook.called.add('one');
+  if (value.kind === 'initial') return `${start}${valueOf(fieldNamed(draft, field), draft.printer)})`;
+  const text = changeCode(value.code, draft, 'previous', field) || 'undefined';
+  return `${start}${text})`;
 }
 
 function fieldNamed(draft: Draft, name: string): Field {
@@ -257,12 +316,18 @@ function useText(use: Use, draft: Draft): string | undefined {
 }
 
 function setText(use: SetUse, draft: Draft): string {
-  if (use.resetsAll && startsAsConstants(draft.model)) return `${draft.names.setter}(${startText(draft)})`;
+  if (use.resetsAll && startsAsConstants(draft.model)) return resetText(draft);
   return setterCall(use.assignments, draft, use.repeats);
 }
 
+function resetText(draft: Draft): string {
+  if (!draft.hook) return `${draft.names.setter}(${startText(draft)})`;
+  draft.hook.called.add('reset');
+  return `${draft.hook.reset}()`;
+}
+
 function runText(run: ChangeRun, draft: Draft): string {
-  if (run.resetsAll) return `${draft.names.setter}(${startText(draft)})`;
+  if (run.resetsAll) return resetText(draft);
   const assignments = run.uses.flatMap((use) => use.assignments);
   const last = assignments.filter(
     (one, index) => assignments.findLastIndex(({ field }) => field === one.field) === index,
@@ -273,6 +338,7 @@ function runText(run: ChangeRun, draft: Draft): string {
 function namedText(use: SetNamedUse, draft: Draft): string {
   const key = codeText(use.key, draft.printer);
   const value = codeText(use.value, draft.printer);
+  draft.hook?.called.add('all');
   const previous = previousName(`${key} ${value}`);
   const rest = use.rest.map(({ field, value: given }) =>
     property(
@@ -291,6 +357,13 @@ function handlerText(use: HandOnUse, draft: Draft): string {
   const { typescript } = draft.model;
   const { setter } = draft.names;
   const typed = typescript && (!use.typed || use.stable);
+  if (draft.hook) {
+    draft.hook.called.add('one');
+    const { quote } = draft.context.style;
+    const name = use.takes === 'value' ? use.field : 'next';
+    const own = use.takes === 'value' ? type : `${type} | ((${use.field}: ${type}) => ${type})`;
+    return `(${name}${typed || (typescript && use.takes !== 'value') ? `: ${own}` : ''}) => ${draft.hook.one}(${quote}${use.field}${quote}, ${name})`;
+  }
   if (use.takes === 'value')
     return `(${use.field}${typed ? `: ${type}` : ''}) => ${setter}((prev) => ({ ...prev, ${use.field} }))`;
   const parameter = typescript ? `(next: ${type} | ((${use.field}: ${type}) => ${type}))` : '(next)';
@@ -325,13 +398,47 @@ function aboveText(draft: Draft): string {
   return parts.length ? parts.join(style.newline + style.newline) + style.newline + style.newline : '';
 }
 
+/** The members of the hook that the component takes, under the names they get. */
+function takenText({ hook, names, needs, model }: Draft): string {
+  const pair = (member: string, local: string): string => (member === local ? member : `${member}: ${local}`);
+  const reads = needs.values || model.holder !== undefined || model.uses.some(({ kind }) => kind === 'read');
+  return [
+    ...(reads ? [pair(hookMembers.values, names.values)] : []),
+    ...(hook?.called.has('one') ? [pair(hookMembers.one, hook.one)] : []),
+    ...(hook?.called.has('all') ? [pair(hookMembers.all, names.setter)] : []),
+    ...(hook?.called.has('reset') ? [pair(hookMembers.reset, hook.reset)] : []),
+  ].join(', ');
+}
+
+/** The import of the project's hook, where the file lacks it. */
+function hookImport(
+  script: Script,
+  hook: HookFile,
+  { style }: WriteContext,
+  others: RewritePlan['edits'],
+): RewritePlan['edits'] {
+  const imports = script.ast.program.body.filter((node) => t.isImportDeclaration(node));
+  if (imports.some((node) => node.specifiers.some(({ local }) => local.name === hook.name))) return [];
+  const last = imports.at(-1);
+  const line = `import { ${hook.name} } from ${quoted(hook.from, style)}${style.semicolon}`;
+  const start = last?.end ?? 0;
+  // the last import may go itself, with its line
+  const gone = others.find(
+    (edit) => edit.file === script.file && edit.start < start && edit.end >= start && edit.text === '',
+  );
+  if (gone) return [{ file: script.file, start: gone.end, end: gone.end, text: line + style.newline }];
+  return [{ file: script.file, start, end: start, text: last ? `${style.newline}${line}` : `${line}${style.newline}` }];
+}
+
 /** The lines of the component that ask for the state, and handlers that stay the same at every render. */
 function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnUse[], indent: string): string[] {
   const { model, names, context } = draft;
   const { style } = context;
   const end = style.semicolon;
   const type = isTyped(draft) ? `<${names.type}>` : '';
-  const lead = `const [${names.values}, ${names.setter}] = ${call('useState')}${type}(`;
+  const lead = draft.hook
+    ? `const { ${takenText(draft)} } = ${draft.hook.file.name}${type}(`
+    : `const [${names.values}, ${names.setter}] = ${call('useState')}${type}(`;
   const once = model.fields.some((field) => field.initial.when === 'once');
   const literal = laidOut(
     { open: once ? '() => ({' : '{', close: once ? '})' : '}', items: initialItems(model, draft.printer) },
@@ -357,7 +464,9 @@ function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnU
         end,
     );
   for (const use of stable)
-    lines.push(`const change${pascal(use.field)} = ${call('useCallback')}(${handlerText(use, draft)}, [])${end}`);
+    lines.push(
+      `const change${pascal(use.field)} = ${call('useCallback')}(${handlerText(use, draft)}, [${draft.hook?.one ?? ''}])${end}`,
+    );
   return lines;
 }
 

@@ -6,7 +6,10 @@ import { bindControls } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import { calledImport } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
+import { readHeldObject } from '../held-object/read.js';
 import type { Lens } from '../value-tracing.js';
+import { hookStateOf } from './state.js';
+import { writeOwnHook } from './write.js';
 
 /** The variables of a component that come from a hook of the project itself. */
 function ownHookNames(body: NodePath<t.BlockStatement>): Map<unknown, string> {
@@ -32,8 +35,12 @@ export const ownHook: ReactApproach = {
   id: 'own-hook',
   title: 'a hook of the project itself',
   goodFor: 'any number of forms that behave alike',
-  reads: false,
+  reads: true,
+  write: writeOwnHook,
   recognise(site) {
+    const state = hookStateOf(site);
+    if (state?.fields.length)
+      return { fields: state.fields.map(({ name }) => name), read: () => readHeldObject(site, state, 'own-hook') };
     const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
     if (!body) return undefined;
     const names = ownHookNames(body);

@@ -1,0 +1,218 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { LedgerEntry } from '../../form/ledger.js';
+import { applyEdits, type Edit } from '../../source/edits.js';
+import type { Script } from '../../source/script.js';
+import { indentAt, type TextStyle } from '../../source/style.js';
+import { spanOf } from '../code.js';
+import { isStale, stateChangeText } from './state-changes.js';
+
+/** A class component that becomes a function, while it is taken apart. */
+export interface ClassDraft {
+  script: Script;
+  path: NodePath<t.Class>;
+  style: TextStyle;
+  name: string;
+  /** Names of the function's own state and parameter. */
+  names: { state: string; setState: string; props: string };
+  ledger: LedgerEntry[];
+  edits: Edit[];
+  /** Members of the instance that are neither methods nor state: each becomes a ref. */
+  refs: Map<string, { text: string; isRefObject: boolean }>;
+  hooks: Set<string>;
+}
+
+export type ClassMember = t.ClassMethod | t.ClassProperty;
+
+/** A member's name, where it is a plain one. */
+export function memberName(member: t.Node): string | undefined {
+  if (!t.isClassMethod(member) && !t.isClassProperty(member)) return undefined;
+  return t.isIdentifier(member.key) && !member.computed ? member.key.name : undefined;
+}
+
+/** Leaves a place of the class by hand. */
+export function byHand(draft: ClassDraft, node: t.Node, why: string): void {
+  const span = { file: draft.script.file, start: node.start ?? 0, end: node.end ?? 0 };
+  draft.ledger.push({ entry: 'by-hand', span, what: draft.script.text.slice(span.start, span.end), why });
+}
+
+/** A stretch of the class's text with everything that is asked of `this` said in the function's words. */
+export function textWithin(draft: ClassDraft, start: number, end: number): string {
+  const inside = draft.edits.filter((edit) => edit.start >= start && edit.end <= end);
+  return applyEdits(
+    draft.script.text.slice(start, end),
+    inside.map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start })),
+  );
+}
+
+/** Says every use of `this` in the function's words: state, props, methods, refs, and what changes the state. */
+export function replaceThis(draft: ClassDraft, members: ReadonlyMap<string, ClassMember>): void {
+  const { script, names } = draft;
+  const edit = (path: NodePath, text: string): void => {
+    draft.edits.push({ start: path.node.start ?? 0, end: path.node.end ?? 0, text });
+  };
+  draft.path.traverse({
+    Class: (inner) => inner.skip(),
+    Super(path) {
+      if (!path.parentPath.isCallExpression()) byHand(draft, path.parent, 'it is asked of the class it extends');
+    },
+    ThisExpression(path) {
+      if (isOtherThis(path, draft.path)) return;
+      const member = path.parentPath;
+      if (path.listKey === 'arguments' && isBind(member)) return;
+      if (member.isVariableDeclarator() && takesMembers(member, draft, members)) return;
+      if (!member.isMemberExpression() || member.node.computed || !t.isIdentifier(member.node.property)) {
+        if (!member.isMemberExpression() || !t.isPrivateName(member.node.property))
+          byHand(draft, path.parent, 'the component itself is handed on, which a function does not have');
+        else byHand(draft, path.parent, 'a private member is not followed');
+        return;
+      }
+      const { name } = member.node.property;
+      const call = member.parentPath.isCallExpression() && member.key === 'callee' ? member.parentPath : undefined;
+      if (name === 'state') {
+        if (member.parentPath.isAssignmentExpression() && member.key === 'left') {
+          if (!inConstructor(path)) byHand(draft, member.parent, 'the state is replaced in place');
+          return;
+        }
+        if (isStale(member, draft.path))
+          byHand(draft, member.parent, 'the state is read after a wait, when a function would still see the older one');
+        return edit(member, names.state);
+      }
+      if (name === 'props') return edit(member, names.props);
+      if (name === 'setState') {
+        if (!call) return byHand(draft, member.node, 'setState is handed on');
+        const change = stateChangeText(call, draft);
+        if (change.why !== undefined) return byHand(draft, call.node, change.why);
+        draft.edits.push(...change.edits);
+        return;
+      }
+      if (name === 'context' || name === 'forceUpdate' || name === 'refs')
+        return byHand(draft, member.node, `this.${name} has no counterpart in a function`);
+      const known = members.get(name);
+      const isMethod = t.isClassMethod(known) || (t.isClassProperty(known) && isFunctionNode(known.value));
+      if (isMethod) {
+        if (t.isClassMethod(known) && known.kind === 'get') return edit(member, `${name}()`);
+        const bind = bindingCall(member);
+        if (bind) return edit(bind.path, bind.rest === undefined ? name : `${name}.bind(null, ${bind.rest})`);
+        if (member.parentPath.isAssignmentExpression() && member.key === 'left') {
+          if (!inConstructor(path)) byHand(draft, member.parent, 'a method is exchanged');
+          return;
+        }
+        return edit(member, name);
+      }
+      const ref = refNamed(name, draft);
+      edit(member, ref.isRefObject ? name : `${name}.current`);
+    },
+  });
+
+  function bindingCall(member: NodePath): { path: NodePath; rest: string | undefined } | undefined {
+    const access = member.parentPath;
+    const call = access?.parentPath;
+    if (!access?.isMemberExpression() || member.key !== 'object' || !call || !isBind(call)) return undefined;
+    const [, ...rest] = (call.node as t.CallExpression).arguments;
+    const [first] = rest;
+    const last = rest.at(-1);
+    if (!first || !last) return { path: call, rest: undefined };
+    return { path: call, rest: script.text.slice(first.start ?? 0, last.end ?? 0) };
+  }
+}
+
+/** A ref for a member of the instance that is declared nowhere, or where it is declared. */
+function refNamed(name: string, draft: ClassDraft): { text: string; isRefObject: boolean } {
+  const known = draft.refs.get(name);
+  if (known) return known;
+  const made = { text: draft.script.typescript ? `<unknown>(undefined)` : '(undefined)', isRefObject: false };
+  draft.refs.set(name, made);
+  return made;
+}
+
+function isBind(path: NodePath): boolean {
+  return (
+    path.isCallExpression() &&
+    t.isMemberExpression(path.node.callee) &&
+    t.isIdentifier(path.node.callee.property, { name: 'bind' }) &&
+    t.isThisExpression(path.node.arguments[0])
+  );
+}
+
+export function isFunctionNode(node: t.Node | null | undefined): boolean {
+  return t.isArrowFunctionExpression(node) || t.isFunctionExpression(node);
+}
+
+/** Whether `this` is that of a function inside, not of the component. */
+function isOtherThis(path: NodePath, root: NodePath): boolean {
+  const around = path.findParent(
+    (parent) =>
+      parent.isFunctionDeclaration() ||
+      parent.isFunctionExpression() ||
+      parent.isObjectMethod() ||
+      parent.node === root.node,
+  );
+  return around?.node !== root.node && !around?.parentPath?.isClassProperty();
+}
+
+function inConstructor(path: NodePath): boolean {
+  const method = path.findParent((parent) => parent.isClassMethod());
+  return method?.isClassMethod() === true && method.node.kind === 'constructor';
+}
+
+/** `const { state, props, save } = this;`: the function has them under these names already. */
+function takesMembers(
+  declarator: NodePath<t.VariableDeclarator>,
+  draft: ClassDraft,
+  members: ReadonlyMap<string, ClassMember>,
+): boolean {
+  const { id } = declarator.node;
+  const statement = declarator.parentPath;
+  if (!t.isObjectPattern(id) || !statement.isVariableDeclaration() || statement.node.declarations.length !== 1)
+    return false;
+  const plain = id.properties.every(
+    (property) =>
+      t.isObjectProperty(property) &&
+      property.shorthand &&
+      t.isIdentifier(property.key) &&
+      (property.key.name === draft.names.state ||
+        property.key.name === draft.names.props ||
+        members.has(property.key.name)),
+  );
+  if (!plain) return false;
+  const { text } = draft.script;
+  const start = statement.node.start ?? 0;
+  let end = statement.node.end ?? 0;
+  while (/[ \t\r]/.test(text[end] ?? '')) end++;
+  if (text[end] === '\n') end++;
+  let from = start;
+  while (/[ \t]/.test(text[from - 1] ?? '')) from--;
+  draft.edits.push({ start: from, end, text: '' });
+  draft.ledger.push({
+    entry: 'retired',
+    span: spanOf(draft.script.file, statement),
+    what: 'members taken out of the component',
+    why: 'the function knows them by these names',
+  });
+  return true;
+}
+
+/** A body's statements, one level deeper or as deep as they stood. */
+export function bodyText(draft: ClassDraft, body: t.BlockStatement): string {
+  const { text } = draft.script;
+  const start = (body.start ?? 0) + 1;
+  const end = (body.end ?? 0) - 1;
+  const inner = textWithin(draft, start, end);
+  return inner.replace(/^[ \t]*\r?\n/, '').replace(/\s*$/, '') + (text ? '' : '');
+}
+
+/** Lines moved to another depth; template literals are left as they are where they span lines. */
+export function atDepth(text: string, from: string, to: string): string {
+  if (from === to) return text;
+  return text
+    .split('\n')
+    .map((line) => (line.startsWith(from) ? to + line.slice(from.length) : line))
+    .join('\n');
+}
+
+/** The indentation of a class's members. */
+export function memberIndent(draft: ClassDraft): string {
+  const [first] = draft.path.node.body.body;
+  return first ? indentAt(draft.script.text, first.start ?? 0) : draft.style.indent;
+}

@@ -1,0 +1,195 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Edit } from '../../source/edits.js';
+import { functionAround } from '../components.js';
+import type { ClassDraft } from './function-text.js';
+
+/** Code whose value may be another one by the time React asks for it. */
+const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
+
+function previousName(text: string): string {
+  return ['prev', 'previous', 'before'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'previousState';
+}
+
+/**
+ * What becomes of a call of `this.setState`: it merges, which the function's setter does only if it is told to.
+ * @returns edits of the call, or why there are none
+ */
+export function stateChangeText(
+  call: NodePath<t.CallExpression>,
+  draft: ClassDraft,
+): { edits: Edit[]; why: string | undefined } {
+  const { script, names } = draft;
+  const no = (why: string): { edits: Edit[]; why: string } => ({ edits: [], why });
+  const [given, callback] = call.get('arguments') as (NodePath | undefined)[];
+  if (!given) return no('nothing is set');
+  if (callback) return no('code runs once the state has changed and was shown; a function does that in an effect');
+  const callee: Edit = { start: call.node.callee.start ?? 0, end: call.node.callee.end ?? 0, text: names.setState };
+  const source = script.text.slice(given.node.start ?? 0, given.node.end ?? 0);
+  if (given.isObjectExpression()) {
+    const later = fleeting.test(source);
+    if (later && !isOnlyChange(call)) return no('it reads what may be another value by the time the state changes');
+    const previous = later ? names.state : previousName(source);
+    const open = (given.node.start ?? 0) + 1;
+    const [first] = given.node.properties;
+    const spread = first && script.text.slice(open, first.start ?? 0).includes('\n') ? '' : ' ';
+    const lead = given.node.properties.length ? `...${previous},` : ` ...${previous} `;
+    const inserted: Edit = { start: open, end: open, text: given.node.properties.length ? `${spread}${lead}` : lead };
+    if (later) return { edits: [callee, inserted], why: undefined };
+    return {
+      edits: [
+        callee,
+        { start: given.node.start ?? 0, end: given.node.start ?? 0, text: `(${previous}) => (` },
+        inserted,
+        { start: given.node.end ?? 0, end: given.node.end ?? 0, text: ')' },
+      ],
+      why: undefined,
+    };
+  }
+  if (!given.isArrowFunctionExpression() && !given.isFunctionExpression()) {
+    if (!given.isIdentifier() && !given.isMemberExpression()) {
+      if (!given.isCallExpression() && !given.isConditionalExpression()) return no('what is set is not written here');
+    }
+    const previous = previousName(source);
+    return {
+      edits: [
+        callee,
+        { start: given.node.start ?? 0, end: given.node.start ?? 0, text: `(${previous}) => ({ ...${previous}, ...` },
+        { start: given.node.end ?? 0, end: given.node.end ?? 0, text: ' })' },
+      ],
+      why: undefined,
+    };
+  }
+  return updaterEdits(given, callee, draft);
+}
+
+function updaterEdits(
+  fn: NodePath<t.ArrowFunctionExpression | t.FunctionExpression>,
+  callee: Edit,
+  draft: ClassDraft,
+): { edits: Edit[]; why: string | undefined } {
+  const { names, script } = draft;
+  const no = (why: string): { edits: Edit[]; why: string } => ({ edits: [], why });
+  const [parameter, second, ...more] = fn.node.params;
+  if (more.length) return no('the updater takes more than the state and the props');
+  const edits: Edit[] = [callee];
+  if (second) {
+    if (!t.isIdentifier(second, { name: names.props })) return no('the updater takes the props by another name');
+    edits.push({ start: parameter?.end ?? 0, end: second.end ?? 0, text: '' });
+  }
+  const source = script.text.slice(fn.node.start ?? 0, fn.node.end ?? 0);
+  let previous: string;
+  if (t.isIdentifier(parameter)) previous = parameter.name;
+  else if (t.isObjectPattern(parameter)) {
+    previous = previousName(source);
+    for (const property of parameter.properties) {
+      if (!t.isObjectProperty(property) || !property.shorthand || !t.isIdentifier(property.value))
+        return no('the updater takes the state apart in a way that is not followed');
+      const { name } = property.value;
+      for (const reference of fn.scope.getBinding(name)?.referencePaths ?? []) {
+        const short = t.isObjectProperty(reference.parent) && reference.parent.shorthand;
+        edits.push({
+          start: reference.node.start ?? 0,
+          end: reference.node.end ?? 0,
+          text: short ? `${name}: ${previous}.${name}` : `${previous}.${name}`,
+        });
+      }
+    }
+    edits.push({ start: parameter.start ?? 0, end: parameter.end ?? 0, text: previous });
+    if (!/^(async\s*)?\(/.test(source)) return no('the updater is written in a way that is not followed');
+  } else if (!parameter) {
+    previous = previousName(source);
+    const open = source.indexOf('(') + 1 + (fn.node.start ?? 0);
+    edits.push({ start: open, end: open, text: previous });
+  } else return no('the updater takes the state in a way that is not followed');
+  const merge = (value: NodePath): boolean => {
+    if (value.isNullLiteral()) {
+      edits.push({ start: value.node.start ?? 0, end: value.node.end ?? 0, text: previous });
+      return true;
+    }
+    if (value.isConditionalExpression()) return merge(value.get('consequent')) && merge(value.get('alternate'));
+    if (!value.isObjectExpression()) return false;
+    const open = (value.node.start ?? 0) + 1;
+    const [first] = value.node.properties;
+    const wide = first && script.text.slice(open, first.start ?? 0).includes('\n');
+    edits.push({ start: open, end: open, text: first ? `${wide ? '' : ' '}...${previous},` : ` ...${previous} ` });
+    return true;
+  };
+  const body = fn.get('body') as NodePath;
+  let fine = true;
+  if (!body.isBlockStatement()) fine = merge(body);
+  else
+    fn.traverse({
+      Function: (inner) => inner.skip(),
+      ReturnStatement(returned) {
+        const value = returned.get('argument') as NodePath;
+        if (!value.node)
+          edits.push({
+            start: (returned.node.start ?? 0) + 6,
+            end: (returned.node.start ?? 0) + 6,
+            text: ` ${previous}`,
+          });
+        else if (!merge(value)) fine = false;
+      },
+    });
+  return fine ? { edits, why: undefined } : no('what the updater gives is not written as an object');
+}
+
+/** Whether a call is the only change of the state in its function, and none of it waits. */
+function isOnlyChange(call: NodePath<t.CallExpression>): boolean {
+  const fn = call.findParent((parent) => parent.isFunction());
+  let count = 0;
+  let waits = false;
+  fn?.traverse({
+    AwaitExpression() {
+      waits = true;
+    },
+    MemberExpression(path) {
+      if (t.isThisExpression(path.node.object) && t.isIdentifier(path.node.property, { name: 'setState' })) count++;
+    },
+  });
+  return count === 1 && !waits;
+}
+
+/** Whether the state is read where a function would still see an older one: after a wait, or in code that runs later. */
+export function isStale(path: NodePath, root: NodePath): boolean {
+  const own = functionAround(path) ?? path.findParent((parent) => parent.isClassMethod());
+  const member = path.findParent(
+    (parent) =>
+      (parent.isClassMethod() || parent.isClassProperty()) && parent.parentPath?.parentPath?.node === root.node,
+  );
+  const isRender = member?.isClassMethod() === true && t.isIdentifier(member.node.key, { name: 'render' });
+  const outermost =
+    member?.isClassMethod() === true ? member.node : member?.isClassProperty() === true ? member.node.value : undefined;
+  let stale = false;
+  // code inside a callback of a wait runs later than the function around it
+  for (
+    let at: NodePath | null = own ?? null;
+    at && at.node !== outermost && at.node !== root.node;
+    at = at.parentPath
+  ) {
+    if (!at.isFunction() || isRender) continue;
+    const call = at.parentPath;
+    const name =
+      call?.isCallExpression() && at.listKey === 'arguments'
+        ? t.isMemberExpression(call.node.callee) && t.isIdentifier(call.node.callee.property)
+          ? call.node.callee.property.name
+          : t.isIdentifier(call.node.callee)
+            ? call.node.callee.name
+            : ''
+        : undefined;
+    if (
+      name !== undefined &&
+      /^(then|catch|finally|setTimeout|setInterval|requestAnimationFrame|addEventListener|subscribe|queueMicrotask)$/.test(
+        name,
+      )
+    )
+      stale = true;
+  }
+  own?.traverse({
+    AwaitExpression(wait) {
+      if ((wait.node.end ?? 0) <= (path.node.start ?? 0)) stale = true;
+    },
+  });
+  return stale;
+}

@@ -1,0 +1,409 @@
+import * as t from '@babel/types';
+import type { RewritePlan } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
+import { leftByHand, type WriteContext } from '../../form/writing.js';
+import type { FormSite } from '../approach.js';
+import { spanOf } from '../code.js';
+import { reactImportEdits } from '../import-edits.js';
+import { namedReferences } from '../references.js';
+import {
+  atDepth,
+  bodyText,
+  byHand,
+  isFunctionNode,
+  memberIndent,
+  memberName,
+  replaceThis,
+  textWithin,
+  type ClassDraft,
+  type ClassMember,
+} from './function-text.js';
+import { effectTexts } from './life-cycle.js';
+import { givenProps, staticText } from './props.js';
+
+const noCounterpart = new Map(
+  Object.entries({
+    componentDidCatch: 'only a class can catch the errors of what it shows',
+    getDerivedStateFromError: 'only a class can catch the errors of what it shows',
+    getSnapshotBeforeUpdate: 'a function has no moment just before the page changes',
+    getDerivedStateFromProps: 'the state follows the props at every render, which a function has to say by itself',
+    shouldComponentUpdate: 'a function decides in another way whether it is shown anew',
+    UNSAFE_componentWillMount: 'a function has no moment before its first view',
+    UNSAFE_componentWillReceiveProps: 'a function has no moment at which props arrive',
+    UNSAFE_componentWillUpdate: 'a function has no moment just before it is shown anew',
+    componentWillMount: 'a function has no moment before its first view',
+    componentWillReceiveProps: 'a function has no moment at which props arrive',
+  }),
+);
+
+/** Writes a class component as a function with one state variable for all that `this.state` held. */
+export function writeFunction(model: FormModel, context: WriteContext, site: FormSite): RewritePlan {
+  const { script, component } = site;
+  if (component.kind !== 'class') throw new Error('it is no class');
+  const { path } = component;
+  const members = new Map<string, ClassMember>();
+  for (const member of path.node.body.body) {
+    const name = memberName(member);
+    if (name !== undefined && (t.isClassMethod(member) || t.isClassProperty(member))) members.set(name, member);
+  }
+  const draft: ClassDraft = {
+    script,
+    path,
+    style: context.style,
+    name: component.name,
+    names: namesFor(script.text, members),
+    ledger: [],
+    edits: [],
+    refs: new Map(),
+    hooks: new Set(['useState']),
+  };
+  refuseWhatStays(draft, members);
+  const state = initialState(draft);
+  declareRefs(draft, members);
+  replaceThis(draft, members);
+  const kept = draft.ledger.filter(({ entry }) => entry === 'by-hand');
+  if (kept.length) return leftByHand(kept);
+  const text = functionText(draft, members, state);
+  const statics = staticText(draft, members);
+  const again = draft.ledger.filter(({ entry }) => entry === 'by-hand');
+  if (again.length) return leftByHand(again);
+  const span = spanOf(script.file, path);
+  const edits: RewritePlan['edits'] = [{ ...span, text }];
+  const statement = spanOf(script.file, component.statement);
+  if (statics) edits.push({ file: script.file, start: statement.end, end: statement.end, text: statics });
+  edits.push(...importEdits(draft, text));
+  for (const control of model.controls)
+    draft.ledger.push({
+      entry: 'kept',
+      span: control.span,
+      what: `control of ${control.field}`,
+      why: 'it shows the same value',
+    });
+  draft.ledger.push({
+    entry: 'carried',
+    span: { ...span, end: span.start },
+    what: `class ${draft.name}`,
+    why: `it is a function now; ${draft.names.state} holds what this.state held`,
+  });
+  return { edits, creates: [], deletes: [], dependencies: [], ledger: draft.ledger };
+}
+
+function namesFor(text: string, members: ReadonlyMap<string, ClassMember>): ClassDraft['names'] {
+  const free = (...wished: string[]): string =>
+    wished.find(
+      (name) =>
+        !members.has(name) &&
+        !new RegExp(`\\b(const|let|var|function)\\s+${name}\\b|[({,]\\s*${name}\\s*[,})]\\s*=>`).test(text),
+    ) ??
+    wished.at(-1) ??
+    '';
+  return { state: free('state', 'values'), setState: free('setState', 'changeState'), props: 'props' };
+}
+
+function refuseWhatStays(draft: ClassDraft, members: ReadonlyMap<string, ClassMember>): void {
+  const { path, script } = draft;
+  const { superClass } = path.node;
+  const base = superClass ? script.text.slice(superClass.start ?? 0, superClass.end ?? 0) : '';
+  if (superClass && !/^(\w+\.)?(Component|PureComponent)$/.test(base))
+    byHand(draft, superClass, 'it extends a class of the project, whose members a function does not have');
+  if (path.node.decorators?.length) byHand(draft, path.node.decorators[0] ?? path.node, 'a decorator takes a class');
+  if (!path.isClassDeclaration()) byHand(draft, path.node, 'the class is written as an expression');
+  for (const [name, member] of members) {
+    const why = noCounterpart.get(name);
+    if (why !== undefined) byHand(draft, member.key, why);
+    if (name === 'contextType') byHand(draft, member.key, 'the context is read by a hook in a function');
+    if (t.isClassMethod(member) && (member.generator || member.kind === 'set'))
+      byHand(draft, member.key, 'this kind of member has no counterpart in a function');
+  }
+  for (const member of path.node.body.body)
+    if (memberName(member) === undefined) byHand(draft, member, 'this kind of member is not followed');
+}
+
+interface State {
+  /** The initial object as source text. */
+  text: string;
+  type: string | undefined;
+}
+
+/** The statements of the constructor and what they say: the state, refs, and nothing else. */
+function constructorOf(draft: ClassDraft): t.ClassMethod | undefined {
+  return draft.path.node.body.body.find(
+    (member): member is t.ClassMethod => t.isClassMethod(member) && member.kind === 'constructor',
+  );
+}
+
+function assignedMember(statement: t.Statement): { name: string; value: t.Expression } | undefined {
+  if (!t.isExpressionStatement(statement) || !t.isAssignmentExpression(statement.expression, { operator: '=' }))
+    return undefined;
+  const { left, right } = statement.expression;
+  if (!t.isMemberExpression(left) || !t.isThisExpression(left.object) || !t.isIdentifier(left.property))
+    return undefined;
+  return { name: left.property.name, value: right };
+}
+
+/** Where the state begins; filled in once everything in it is said in the function's words. */
+function initialState(draft: ClassDraft): { node: t.Expression | undefined; type: string | undefined } {
+  const { path, script } = draft;
+  const slice = (node: t.Node): string => script.text.slice(node.start ?? 0, node.end ?? 0);
+  const parameters = path.node.superTypeParameters;
+  const written = t.isTSTypeParameterInstantiation(parameters) ? parameters.params[1] : undefined;
+  let type = written ? slice(written) : undefined;
+  let node: t.Expression | undefined;
+  for (const member of path.node.body.body) {
+    if (!t.isClassProperty(member) || memberName(member) !== 'state') continue;
+    node = member.value ?? undefined;
+    if (t.isTSTypeAnnotation(member.typeAnnotation)) type = slice(member.typeAnnotation.typeAnnotation);
+  }
+  for (const statement of constructorOf(draft)?.body.body ?? []) {
+    const assigned = assignedMember(statement);
+    if (assigned?.name === 'state') node = assigned.value;
+  }
+  return { node, type };
+}
+
+/** Members of the instance that hold something between two views. */
+function declareRefs(draft: ClassDraft, members: ReadonlyMap<string, ClassMember>): void {
+  const { script } = draft;
+  const slice = (node: t.Node): string => script.text.slice(node.start ?? 0, node.end ?? 0);
+  const add = (name: string, value: t.Expression | null | undefined, type: t.Node | undefined, place: t.Node): void => {
+    const created = t.isCallExpression(value) && /^(\w+\.)?createRef$/.test(slice(value.callee)) ? value : undefined;
+    if (created) {
+      const given = created.typeParameters?.params[0];
+      draft.refs.set(name, { text: `${given ? `<${slice(given)}>` : ''}(null)`, isRefObject: true });
+      return;
+    }
+    if (value && !isPlain(value))
+      return byHand(
+        draft,
+        place,
+        'what this member begins with is worked out once, which a function would do at every view',
+      );
+    const text = value ? slice(value) : 'undefined';
+    const written = type ? `<${slice(type)}${value ? '' : ' | undefined'}>` : '';
+    draft.refs.set(name, { text: `${written}(${text})`, isRefObject: false });
+  };
+  for (const [name, member] of members) {
+    if (!t.isClassProperty(member) || member.static || name === 'state' || isFunctionNode(member.value)) continue;
+    if (name === 'props' || name === 'context') continue;
+    const type = t.isTSTypeAnnotation(member.typeAnnotation) ? member.typeAnnotation.typeAnnotation : undefined;
+    add(name, member.value, type, member);
+  }
+  for (const statement of constructorOf(draft)?.body.body ?? []) {
+    const assigned = assignedMember(statement);
+    if (assigned?.name === 'state' || isSuperCall(statement)) continue;
+    if (!assigned) {
+      byHand(draft, statement, 'the constructor does more than a function can say by its state');
+      continue;
+    }
+    const known = members.get(assigned.name);
+    const isMethod = t.isClassMethod(known) || (t.isClassProperty(known) && isFunctionNode(known.value));
+    if (!isMethod) add(assigned.name, assigned.value, typeOf(known), statement);
+  }
+}
+
+function typeOf(member: ClassMember | undefined): t.Node | undefined {
+  return t.isClassProperty(member) && t.isTSTypeAnnotation(member.typeAnnotation)
+    ? member.typeAnnotation.typeAnnotation
+    : undefined;
+}
+
+function isPlain(node: t.Expression): boolean {
+  if (t.isTemplateLiteral(node)) return node.expressions.length === 0;
+  if (t.isLiteral(node)) return true;
+  if (t.isIdentifier(node, { name: 'undefined' })) return true;
+  if (t.isArrayExpression(node)) return node.elements.length === 0;
+  return t.isUnaryExpression(node) && t.isExpression(node.argument) && isPlain(node.argument);
+}
+
+function isSuperCall(statement: t.Statement): boolean {
+  return (
+    t.isExpressionStatement(statement) &&
+    t.isCallExpression(statement.expression) &&
+    t.isSuper(statement.expression.callee)
+  );
+}
+
+/** The whole function in place of the class. */
+function functionText(
+  draft: ClassDraft,
+  members: ReadonlyMap<string, ClassMember>,
+  begins: { node: t.Expression | undefined; type: string | undefined },
+): string {
+  const { path, style, names, script } = draft;
+  const indent = memberIndent(draft);
+  const end = style.semicolon;
+  const state = stateOf(draft, begins);
+  const parts: string[] = [];
+  const call = (name: string): string => {
+    draft.hooks.add(name);
+    return callOf(draft, name);
+  };
+  if (state)
+    parts.push(
+      `${comments(draft, stateMember(draft))}${indent}const [${names.state}, ${names.setState}] = ${call('useState')}${state.type === undefined || !script.typescript ? '' : `<${state.type}>`}(${state.text})${end}`,
+    );
+  const refs = [...draft.refs].map(([name, { text }]) => `${indent}const ${name} = ${call('useRef')}${text}${end}`);
+  const refComments = path.node.body.body
+    .filter((member) => draft.refs.has(memberName(member) ?? ''))
+    .map((member) => comments(draft, member))
+    .join('');
+  if (refs.length) parts.push(refComments + refs.join(style.newline));
+  const constructor = constructorOf(draft);
+  if (constructor) {
+    const lost = [...commentsOf(draft, constructor), ...innerComments(draft, constructor)].filter(
+      (text) => !parts.join('\n').includes(text),
+    );
+    if (lost.length) parts.unshift(lost.map((text) => indent + text).join(style.newline));
+  }
+  const effects = effectTexts(draft, members, call);
+  for (const member of path.node.body.body) {
+    const name = memberName(member);
+    if (name === undefined || member === constructor || name === 'state' || name === 'render') continue;
+    if (!t.isClassMethod(member) && !t.isClassProperty(member)) continue;
+    if (member.static === true || draft.refs.has(name)) continue;
+    const effect = effects.get(name);
+    if (effect !== undefined) {
+      if (effect !== '') parts.push(comments(draft, member) + effect);
+      continue;
+    }
+    if (t.isClassProperty(member)) parts.push(comments(draft, member) + arrowText(draft, member, indent));
+    else parts.push(comments(draft, member) + methodText(draft, member, indent));
+  }
+  const render = members.get('render');
+  if (!render) return '';
+  const rendered = t.isClassMethod(render) ? atDepth(bodyText(draft, render.body), indent + style.indent, indent) : '';
+  if (!t.isClassMethod(render)) byHand(draft, render, 'render is no method');
+  parts.push(comments(draft, render) + rendered);
+  const joint = style.newline + style.newline;
+  const given = givenProps(draft, members, new RegExp(`\\b${names.props}\\b`).test(parts.join('\n')));
+  if (given.line !== undefined) parts.unshift(indent + given.line);
+  const generics = path.node.typeParameters;
+  const types = generics ? script.text.slice(generics.start ?? 0, generics.end ?? 0) : '';
+  const tail = trailingComments(draft);
+  const outer = indent.slice(0, Math.max(0, indent.length - style.indent.length));
+  return `function ${draft.name}${types}(${given.parameter}) {${style.newline}${parts.join(joint)}${tail}${style.newline}${outer}}`;
+}
+
+function callOf(draft: ClassDraft, name: string): string {
+  return reactImportEdits(draft.script, { add: [], drop: [] }, () => 1).call(name);
+}
+
+function stateMember(draft: ClassDraft): t.Node | undefined {
+  return draft.path.node.body.body.find((member) => memberName(member) === 'state');
+}
+
+function stateOf(
+  draft: ClassDraft,
+  { node, type }: { node: t.Expression | undefined; type: string | undefined },
+): State | undefined {
+  if (!node) return undefined;
+  const inner = t.isTSAsExpression(node) ? node.expression : node;
+  const text = textWithin(draft, node.start ?? 0, node.end ?? 0);
+  const own = memberIndent(draft);
+  const deeper = constructorOf(draft) && !stateMember(draft) ? own + draft.style.indent : own;
+  const placed = atDepth(text, deeper, own);
+  // what is worked out is worked out once
+  const once = /\w\(/.test(placed) && t.isObjectExpression(inner);
+  return { text: once ? `() => (${placed})` : placed, type };
+}
+
+/** The comments that stand before a member and behind it, as lines of their own. */
+function commentsOf(draft: ClassDraft, member: t.Node | undefined): string[] {
+  const { text } = draft.script;
+  const before = (member?.leadingComments ?? []).filter((comment) => !isBehindOther(draft, comment));
+  return before.map((comment) => text.slice(comment.start ?? 0, comment.end ?? 0));
+}
+
+function isBehindOther(draft: ClassDraft, comment: t.Comment): boolean {
+  const { text, lines } = draft.script;
+  const start = comment.start ?? 0;
+  const before = text.slice(lines.lineStart(start), start).trim();
+  return before !== '' && before !== '{';
+}
+
+function innerComments(draft: ClassDraft, node: t.Node): string[] {
+  return (draft.script.ast.comments ?? [])
+    .filter((comment) => (comment.start ?? 0) > (node.start ?? 0) && (comment.end ?? 0) < (node.end ?? 0))
+    .map((comment) => draft.script.text.slice(comment.start ?? 0, comment.end ?? 0));
+}
+
+function comments(draft: ClassDraft, member: t.Node | undefined): string {
+  const { style } = draft;
+  const indent = memberIndent(draft);
+  const behind = (member?.trailingComments ?? []).filter((comment) => isBehindOther(draft, comment));
+  const all = [
+    ...commentsOf(draft, member),
+    ...behind.map((comment) => draft.script.text.slice(comment.start ?? 0, comment.end ?? 0)),
+  ];
+  return all.map((text) => indent + text + style.newline).join('');
+}
+
+/** Comments at the end of the class's body, behind the last member. */
+function trailingComments(draft: ClassDraft): string {
+  const last = draft.path.node.body.body.at(-1);
+  const behind = (last?.trailingComments ?? []).filter((comment) => !isBehindOther(draft, comment));
+  const indent = memberIndent(draft);
+  return behind
+    .map((comment) => draft.style.newline + indent + draft.script.text.slice(comment.start ?? 0, comment.end ?? 0))
+    .join('');
+}
+
+/** `save = async (event) => { … }` becomes a constant of the function. */
+function arrowText(draft: ClassDraft, member: t.ClassProperty, indent: string): string {
+  const { script, style } = draft;
+  const value = member.value;
+  if (!value) return '';
+  const type = t.isTSTypeAnnotation(member.typeAnnotation)
+    ? script.text.slice(member.typeAnnotation.start ?? 0, member.typeAnnotation.end ?? 0)
+    : '';
+  return `${indent}const ${memberName(member) ?? ''}${type} = ${textWithin(draft, value.start ?? 0, value.end ?? 0)}${style.semicolon}`;
+}
+
+/** A method becomes a function inside the function. */
+function methodText(draft: ClassDraft, member: t.ClassMethod, indent: string): string {
+  const { script } = draft;
+  const open = script.text.indexOf('(', member.key.end ?? 0);
+  const types = script.text.slice(member.key.end ?? 0, open);
+  const async = member.async ? 'async ' : '';
+  return `${indent}${async}function ${memberName(member) ?? ''}${types}${textWithin(draft, open, member.end ?? 0)}`;
+}
+
+function importEdits(draft: ClassDraft, written: string): RewritePlan['edits'] {
+  const { script, path } = draft;
+  const start = path.node.start ?? 0;
+  const end = path.node.end ?? 0;
+  const inClass = (name: string): number => {
+    let count = 0;
+    path.traverse({
+      Identifier(inner) {
+        if (
+          inner.node.name === name &&
+          inner.scope.getBinding(name)?.scope.path.isProgram() === true &&
+          inner.isReferencedIdentifier()
+        )
+          count++;
+      },
+      TSTypeReference(inner) {
+        if (t.isIdentifier(inner.node.typeName, { name })) count++;
+      },
+    });
+    return count;
+  };
+  const left = (name: string): number => {
+    const stays = written.match(new RegExp(`(?<![.\\w$])${name}\\b`, 'g'))?.length ?? 0;
+    const base = t.isIdentifier(path.node.superClass, { name }) ? 1 : 0;
+    const outside = namedReferences(script, name) - inClass(name);
+    return Math.max(0, outside - (base && inClass(name) === 0 ? base : 0)) + stays;
+  };
+  const result = reactImportEdits(
+    script,
+    {
+      add: [...draft.hooks].filter((name) => callOf(draft, name) === name),
+      drop: ['Component', 'PureComponent', 'createRef'],
+    },
+    left,
+  );
+  return result.edits
+    .filter((edit) => edit.end <= start || edit.start >= end)
+    .map((edit) => ({ file: script.file, ...edit }));
+}
