@@ -270,7 +270,7 @@ function untypedSource(name: string, { called, listed }: Omit<PropUse, 'optional
 /** Properties of a component without types: names it takes out of its parameter, and what it does with them. */
 function untypedProps(fn: FunctionPath): SampleComponent['props'] {
   const pattern = fn.node.params[0];
-  const names = new Map<string, { local: string | undefined; optional: boolean }>();
+  const names = new Map<string, { local: string | undefined; optional: boolean; use?: Omit<PropUse, 'optional'> }>();
   if (t.isObjectPattern(pattern)) {
     for (const property of pattern.properties) {
       if (!t.isObjectProperty(property) || !t.isIdentifier(property.key)) continue;
@@ -283,13 +283,22 @@ function untypedProps(fn: FunctionPath): SampleComponent['props'] {
   } else if (t.isIdentifier(pattern)) {
     for (const reference of fn.scope.getBinding(pattern.name)?.referencePaths ?? []) {
       const member = reference.parentPath;
-      if (member?.isMemberExpression() && t.isIdentifier(member.node.property) && !member.node.computed)
-        names.set(member.node.property.name, { local: undefined, optional: false });
+      if (member?.isMemberExpression() && t.isIdentifier(member.node.property) && !member.node.computed) {
+        const { name } = member.node.property;
+        const use = useOfProp(member);
+        const before = names.get(name)?.use;
+        names.set(name, {
+          local: undefined,
+          optional: false,
+          use: { called: use.called || before?.called === true, listed: use.listed || before?.listed === true },
+        });
+      }
     }
   }
   return [...names]
     .filter(([name, { optional }]) => !optional && name !== 'children')
-    .map(([name, { local }]) => {
+    .map(([name, { local, use: seen }]) => {
+      if (seen) return { name, source: untypedSource(name, seen) };
       const references = local === undefined ? [] : (fn.scope.getBinding(local)?.referencePaths ?? []);
       const found = references.map((reference) => useOfProp(reference));
       const called = found.some((use) => use.called);

@@ -50,19 +50,26 @@ export function frameworkOf(file: string, text: string): Framework {
   return /@Component\s*\(/.test(text) && /from\s+['"]@angular\/core['"]/.test(text) ? 'angular' : 'react';
 }
 
+/** What a component is given: a name, and source that gives its value. */
+interface Prop {
+  name: string;
+  source: string;
+}
+
 type Mounted =
-  | { ok: true; source: string; framework: Framework; model: FormModel | undefined }
+  | { ok: true; source: string; framework: Framework; model: FormModel | undefined; props?: readonly Prop[] }
   | { ok: false; reason: string; next: string };
 
-function withGiven(
-  props: readonly { name: string; source: string }[],
-  given: Given,
-): { name: string; source: string }[] {
+function withGiven(props: readonly Prop[], given: Given): Prop[] {
   const own = Object.entries(given.props ?? {}).map(([name, value]) => ({ name, source: JSON.stringify(value) }));
   return [...props.filter(({ name }) => !own.some((one) => one.name === name)), ...own];
 }
 
-async function mountOf(version: TrialRequest['before'], request: TrialRequest): Promise<Mounted> {
+async function mountOf(
+  version: TrialRequest['before'],
+  request: TrialRequest,
+  known: readonly Prop[],
+): Promise<Mounted> {
   const { file, workspace } = version;
   const read = workspace.read(file);
   if (!read.ok) return { ok: false, reason: `cannot read ${file}: ${read.reason}`, next: 'check the path' };
@@ -87,7 +94,7 @@ async function mountOf(version: TrialRequest['before'], request: TrialRequest): 
     };
   return framework === 'angular'
     ? mountAngular(parsed.script, version, request, specifier)
-    : mountReact(parsed.script, version, request, specifier);
+    : mountReact(parsed.script, version, request, specifier, known);
 }
 
 async function mountReact(
@@ -95,6 +102,7 @@ async function mountReact(
   version: TrialRequest['before'],
   request: TrialRequest,
   specifier: string,
+  known: readonly Prop[],
 ): Promise<Mounted> {
   const { file, workspace } = version;
   const found = await formsOfFile(file, script.text, workspace, request.settings);
@@ -124,11 +132,14 @@ async function mountReact(
       reason: `${form.component} is not exported, so it cannot be shown by itself`,
       next: 'give a mount module with --with FILE',
     };
+  // both versions are given the same
+  const props = [...known, ...sample.props.filter(({ name }) => !known.some((one) => one.name === name))];
   return {
     ok: true,
     framework: 'react',
     model: form.read?.(),
-    source: reactMount(specifier, sample.exported, withGiven(sample.props, request.given)),
+    source: reactMount(specifier, sample.exported, withGiven(props, request.given)),
+    props,
   };
 }
 
@@ -192,11 +203,14 @@ async function played(request: TrialRequest): Promise<TrialResult> {
   const versions: { name: 'before' | 'after'; bundle: string }[] = [];
   let model: FormModel | undefined;
   const mounts = [];
+  let props: readonly Prop[] = [];
   for (const name of ['before', 'after'] as const) {
     const version = request[name];
-    const mounted = request.mount === undefined ? await mountOf(version, request) : givenMount(request.mount, version);
+    const mounted =
+      request.mount === undefined ? await mountOf(version, request, props) : givenMount(request.mount, version);
     if (!mounted.ok) return unplayable(`${name}: ${mounted.reason}`, mounted.next);
     model ??= mounted.model;
+    props = mounted.props ?? props;
     const folder = request.mount === undefined ? path.dirname(version.file) : path.dirname(request.mount);
     const loader =
       request.mount === undefined

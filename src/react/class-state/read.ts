@@ -65,6 +65,23 @@ export function readClass(site: FormSite, bound: readonly BoundControl[], lens: 
       },
     ];
   });
+  // values that another object brings into the state are known by their controls alone
+  for (const name of edited) {
+    if (known.some((field) => field.name === name)) continue;
+    const first = bound.find(({ field }) => holderOf(field) === name);
+    known.push({
+      name,
+      kind: first ? kindOf(first.control, undefined) : 'other',
+      role: 'field',
+      type: undefined,
+      typeWritten: false,
+      initial: { code: undefined, text: 'undefined', when: 'constant' },
+      commentsBefore: [],
+      commentBehind: undefined,
+      names: {},
+      declared: first?.model.span ?? spanOf(script.file, component.path),
+    });
+  }
   const { region } = site;
   return {
     ...frameOf(site),

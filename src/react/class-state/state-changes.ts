@@ -111,6 +111,7 @@ function updaterEdits(
     if (!value.isObjectExpression()) return false;
     const open = (value.node.start ?? 0) + 1;
     const [first] = value.node.properties;
+    if (t.isSpreadElement(first) && t.isIdentifier(first.argument, { name: previous })) return true;
     const wide = first && script.text.slice(open, first.start ?? 0).includes('\n');
     edits.push({ start: open, end: open, text: first ? `${wide ? '' : ' '}...${previous},` : ` ...${previous} ` });
     return true;

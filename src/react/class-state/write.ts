@@ -92,7 +92,7 @@ function namesFor(text: string, members: ReadonlyMap<string, ClassMember>): Clas
   const free = (...wished: string[]): string =>
     wished.find(
       (name) =>
-        !members.has(name) &&
+        (name === 'state' || !members.has(name)) &&
         !new RegExp(`\\b(const|let|var|function)\\s+${name}\\b|[({,]\\s*${name}\\s*[,})]\\s*=>`).test(text),
     ) ??
     wished.at(-1) ??

@@ -115,11 +115,22 @@ function sentTogether(
   const call = path.parentPath;
   if (path.listKey !== 'arguments' || !call.isCallExpression() || !sendsValues(call, lens)) return;
   const declared = path.scope.getBinding(path.node.name)?.path;
-  const object = declared?.isVariableDeclarator() ? declared.get('init') : undefined;
-  if (!object?.node || !(object as NodePath).isObjectExpression()) return;
-  for (const property of (object as NodePath<t.ObjectExpression>).get('properties')) {
+  const held = declared?.isVariableDeclarator() ? (declared.get('init') as NodePath) : undefined;
+  // `const { sent, ...plan } = values`: the rest of an object that a constant holds
+  const pattern = declared?.isVariableDeclarator() ? declared.node.id : undefined;
+  const left = t.isObjectPattern(pattern)
+    ? pattern.properties.flatMap((one) => (t.isObjectProperty(one) && t.isIdentifier(one.key) ? [one.key.name] : []))
+    : [];
+  const source =
+    held?.node && t.isObjectPattern(pattern) && held.isIdentifier()
+      ? held.scope.getBinding(held.node.name)?.path
+      : undefined;
+  const object = source?.isVariableDeclarator() ? (source.get('init') as NodePath) : held;
+  if (!object?.node || !object.isObjectExpression()) return;
+  for (const property of object.get('properties')) {
     const name = property.isObjectProperty() ? lens.fieldOf(property.get('value') as NodePath) : undefined;
-    if (name !== undefined) names.add(name);
+    const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : '';
+    if (name !== undefined && !left.includes(key)) names.add(name);
   }
   const line = text.slice(call.node.start ?? 0, call.node.end ?? 0).replace(/\s+/g, ' ');
   if (!calls.includes(line)) calls.push(line);

@@ -63,7 +63,7 @@ function namesFor(model: FormModel, context: WriteContext): ReducerNames {
 export function writeReducer(model: FormModel, context: WriteContext): RewritePlan {
   const script = context.script(model.file);
   const ledger: LedgerEntry[] = [];
-  const byHand = unwritable(model);
+  const byHand = [...unwritable(model), ...entangled(model, context)];
   if (byHand.length) return { edits: [], creates: [], deletes: [], ledger: byHand, dependencies: [] };
 
   const printer: CodePrinter = {
@@ -295,8 +295,46 @@ function changeGroup(draft: ReducerDraft, values: Item[]): Group {
   };
 }
 
+/** A change of several values, some of them computed from the ones before: each of these is an action of its own. */
+function separate(use: SetUse): SetUse[] | undefined {
+  const computed = use.assignments.filter(({ value }) => value.kind === 'from-previous');
+  if (!computed.length || use.assignments.length < 2 || use.resetsAll) return undefined;
+  const rest = use.assignments.filter(({ value }) => value.kind !== 'from-previous');
+  const parts = [...(rest.length ? [rest] : []), ...computed.map((one) => [one])];
+  return parts.map((assignments) => ({ ...use, assignments, statement: undefined, arrowBody: false }));
+}
+
+/** Changes that cannot be told apart: a value is computed from another one that changes with it. */
+function entangled(model: FormModel, context: WriteContext): LedgerEntry[] {
+  return model.uses.flatMap((use): LedgerEntry[] => {
+    if (use.kind !== 'set' || !separate(use)) return [];
+    const changed = use.assignments.map(({ field }) => field);
+    const mixed = use.assignments.some(
+      ({ field, value }) =>
+        value.kind === 'from-previous' && value.reads.some((read) => read !== field && changed.includes(read)),
+    );
+    if (!mixed) return [];
+    const what = context.text(use.span.file).slice(use.span.start, use.span.end);
+    return [{ entry: 'by-hand', span: use.span, what, why: 'values are computed from one another in one step here' }];
+  });
+}
+
+function separateText(use: SetUse, parts: readonly SetUse[], draft: ReducerDraft): string {
+  const { style } = draft.context;
+  const source = draft.context.text(use.span.file);
+  const indent = indentAt(source, use.span.start);
+  const calls = parts.map((part) => dispatchOf([part], draft, use.span.start));
+  if (use.statement) return calls.join(`${style.semicolon || ';'}${style.newline}${indent}`);
+  if (!use.arrowBody) return `(${calls.join(', ')})`;
+  const lines = calls.map((call) => `${indent}${style.indent}${call}${style.semicolon}${style.newline}`).join('');
+  return `{${style.newline}${lines}${indent}}`;
+}
+
 /** The dispatch that makes the changes of one or several uses. */
 function dispatchOf(uses: readonly SetUse[], draft: ReducerDraft, start: number): string {
+  const [only, ...others] = uses;
+  const parts = only && !others.length ? separate(only) : undefined;
+  if (only && parts) return separateText(only, parts, draft);
   const { style } = draft.context;
   const source = draft.context.script(draft.model.file).text;
   const group = actionGroup(uses, draft);
