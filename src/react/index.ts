@@ -42,6 +42,8 @@ export interface ReactForm {
   read: (() => FormModel) | undefined;
   /** The writer of one step to an approach; undefined where there is none. */
   writer(to: string): Writer | undefined;
+  /** Its first step leads out of the approach; what it leads to is told by the result. */
+  leaves: boolean;
   /** The approaches on the way to another one, itself included; undefined where none is covered. */
   route(to: string): string[] | undefined;
 }
@@ -110,6 +112,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
         read: found.read,
         writer: (to) =>
           found.leave ? (found.leave.to === to ? found.leave.write : undefined) : approachNamed(to)?.write,
+        leaves: found.leave !== undefined,
         route: (to) => routeFrom(approach.id, found.leave?.to, to),
       });
       break;

@@ -16,6 +16,8 @@ export interface FoundForm {
   read: (() => FormModel) | undefined;
   /** The writer of one step to an approach for this form; undefined where there is none. */
   writer(to: string): Writer | undefined;
+  /** Its first step leads out of the approach; what it leads to is told by the result. */
+  leaves?: boolean;
   /** The approaches on the way to another one, itself included; undefined where the rewrite is not covered. */
   route(to: string): string[] | undefined;
   /** What keeps the form from being rewritten to anything. */

@@ -230,8 +230,9 @@ async function rewriteOne(
     : changedFiles(plan, sources);
   const check = byHand
     ? { failed: [], model }
-    : await selfCheck(model, files, request.to, workspace, settings, sources);
+    : await selfCheck(model, files, { to: request.to, leaves: form.leaves === true }, workspace, settings, sources);
   if (check.failed.length) return { kind: 'fault', failed: check.failed };
+  const reached = byHand ? request.to : (check.model?.approach ?? request.to);
   const before = figuresOf(model, sources.text(model.file));
   const afterText = files.find((change) => change.file === model.file)?.after ?? sources.text(model.file);
   return {
@@ -239,8 +240,8 @@ async function rewriteOne(
     rewrite: {
       form: model.name,
       from: model.approach,
-      to: request.to,
-      route: [model.approach, request.to],
+      to: reached,
+      route: [model.approach, reached],
       files,
       ledger: told.sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line),
       figures: { before, after: figuresOf(check.model ?? model, afterText) },

@@ -15,12 +15,13 @@ export interface SelfCheck {
 /**
  * Checks a rewrite before anyone sees it: files parse, no name is unresolved, unused or declared twice that was not
  * before, every comment is still there, and the target's reader finds the same fields.
+ * @param goal the approach that is wanted; a step that only leaves one may reach any other
  * @param sources the files as they were
  */
 export async function selfCheck(
   model: FormModel,
   files: readonly FileChange[],
-  to: string,
+  goal: { to: string; leaves: boolean },
   workspace: Workspace,
   settings: ReadSettings,
   sources: Sources,
@@ -52,24 +53,31 @@ export async function selfCheck(
   if (found && !found.ok) failed.push(`the result does not parse: line ${found.problem.line}: ${found.problem.reason}`);
   if (process.env.GRAFT_DUMP) for (const f of files) console.error(f.after);
   if (found?.ok) {
-    form = sameForm(model, found.forms, to);
+    form = sameForm(model, found.forms, goal);
     failed.push(...(form?.trouble?.(sources.script(model.file), workspace) ?? []));
   }
   failed.push(...lostComments(comments.before, comments.after));
   if (failed.length) return { failed, model: undefined };
-  if (form?.approach !== to) {
-    return { failed: [`the result is read as ${form?.approach ?? 'no form'}, not as ${to}`], model: undefined };
+  const reached = form && (goal.leaves ? form.approach !== model.approach : form.approach === goal.to);
+  if (!form || !reached) {
+    return { failed: [`the result is read as ${form?.approach ?? 'no form'}, not as ${goal.to}`], model: undefined };
   }
   const read = form.read?.();
   return { failed: missingFields(model, form), model: read };
 }
 
 /** The form of the result that the rewritten one became: its name may speak of the old approach. */
-function sameForm(model: FormModel, forms: readonly FoundForm[], to: string): FoundForm | undefined {
+function sameForm(
+  model: FormModel,
+  forms: readonly FoundForm[],
+  { to, leaves }: { to: string; leaves: boolean },
+): FoundForm | undefined {
   const named = forms.find(({ name }) => name === model.name);
-  if (named && named.approach === to) return named;
+  if (named && (named.approach === to || leaves)) return named;
   const shared = (form: FoundForm): number => model.fields.filter(({ name }) => form.fieldNames.includes(name)).length;
-  const others = forms.filter(({ component, approach }) => component === model.component && approach === to);
+  const others = forms.filter(
+    ({ component, approach }) => component === model.component && (approach === to || leaves),
+  );
   return others.sort((a, b) => shared(b) - shared(a))[0] ?? named;
 }
 

@@ -1,13 +1,16 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { ReactApproach } from '../approach.js';
+import type { FormSite, ReactApproach } from '../approach.js';
 import { bodyOf } from '../components.js';
-import { bindControls } from '../form-parts.js';
+import { bindControls, type BoundControl } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import { calledImport } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
 import { readHeldObject } from '../held-object/read.js';
-import type { Lens } from '../value-tracing.js';
+import { holderOf, type Lens } from '../value-tracing.js';
+import { hookCalls } from './hook-call.js';
+import { writeInlined } from './inline.js';
+import { readHookForm } from './read.js';
 import { hookStateOf } from './state.js';
 import { writeOwnHook } from './write.js';
 
@@ -62,12 +65,33 @@ export const ownHook: ReactApproach = {
       );
     for (const name of spreadFields(site.region.element ?? site.component.path, names)) fields.push(name);
     const sends = site.region.element !== undefined || site.region.submit.how !== 'none';
-    return fields.length && sends ? { fields: [...new Set(fields)] } : undefined;
+    if (!fields.length || !sends) return undefined;
+    const found = { fields: [...new Set(fields)] };
+    const calls = hookCalls(site);
+    const held = calls.find(({ declarator }) => bindsFields(declarator, site, bound, names)) ?? calls[0];
+    if (!held) return found;
+    return {
+      ...found,
+      read: () => readHookForm(site, bound, found.fields),
+      leave: { to: 'object-state', write: (model, context) => writeInlined(model, context, site, held) },
+    };
   },
 };
 
+/** Whether a hook's call gives what a control of the form shows. */
+function bindsFields(
+  declarator: NodePath<t.VariableDeclarator>,
+  site: FormSite,
+  bound: readonly BoundControl[],
+  names: ReadonlyMap<unknown, string>,
+): boolean {
+  const own = Object.keys(t.getBindingIdentifiers(declarator.node.id));
+  if (bound.some(({ field }) => own.includes(holderOf(field)))) return true;
+  return spreadFields(site.region.element ?? site.component.path, names, own).length > 0;
+}
+
 /** Fields whose control takes everything from the hook: `<input {...field('town')} />`. */
-function spreadFields(root: NodePath, names: ReadonlyMap<unknown, string>): string[] {
+function spreadFields(root: NodePath, names: ReadonlyMap<unknown, string>, only?: readonly string[]): string[] {
   const found: string[] = [];
   root.traverse({
     JSXSpreadAttribute(spread) {
@@ -75,6 +99,7 @@ function spreadFields(root: NodePath, names: ReadonlyMap<unknown, string>): stri
       let base: NodePath = argument.isCallExpression() ? (argument.get('callee') as NodePath) : argument;
       while (base.isMemberExpression()) base = base.get('object');
       if (!base.isIdentifier() || !names.has(base.scope.getBinding(base.node.name))) return;
+      if (only && !only.includes(base.node.name)) return;
       const first = argument.isCallExpression() ? argument.node.arguments[0] : undefined;
       const element = spread.findParent((parent) => parent.isJSXElement()) as NodePath<t.JSXElement> | null;
       const name = t.isStringLiteral(first)

@@ -1,0 +1,135 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { applyEdits, type Edit } from '../../source/edits.js';
+import { spanOf } from '../code.js';
+import { functionOf } from '../components.js';
+import { leave, type Move } from './inline.js';
+
+/**
+ * Attributes that an element takes from the hook together: `<input {...field('town')} />` names each of them.
+ * @param asked the names by which the component knows the hook's members
+ * @returns edits of the component, and the members that nothing but such attributes asks for
+ */
+export function spreadEdits(
+  move: Move,
+  asked: ReadonlyMap<string, string>,
+  members: ReadonlyMap<string, NodePath>,
+): { edits: Edit[]; only: Map<string, NodePath> } {
+  const { site } = move;
+  const edits: Edit[] = [];
+  const only = new Map<string, NodePath>();
+  for (const [key, local] of asked) {
+    const maker = members.get(key);
+    const fn = maker && functionOf(maker);
+    const object = fn && returnedObject(fn);
+    if (!fn || !object) continue;
+    let others = 0;
+    let spreads = 0;
+    const visit = (call: NodePath<t.CallExpression>): void => {
+      const callee = call.get('callee') as NodePath;
+      const named =
+        (callee.isIdentifier() && callee.node.name === local) ||
+        (callee.isMemberExpression() && t.isIdentifier(callee.node.property, { name: key }));
+      if (!named) return;
+      if (!call.parentPath.isJSXSpreadAttribute()) {
+        others += 1;
+        return;
+      }
+      spreads += 1;
+      const text = attributesText(move, call, fn, object);
+      if (text === undefined) {
+        leave(
+          move,
+          spanOf(site.script.file, call),
+          site.script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
+          'which attributes it gives is not told by an object',
+        );
+        return;
+      }
+      const { start, end } = spanOf(site.script.file, call.parentPath);
+      edits.push({ start, end, text });
+    };
+    site.component.path.traverse({ CallExpression: visit });
+    if (spreads && !others) only.set(key, object);
+  }
+  return { edits, only };
+}
+
+function returnedObject(fn: NodePath<t.Function>): NodePath<t.ObjectExpression> | undefined {
+  const body = fn.get('body') as NodePath;
+  if (body.isObjectExpression()) return body;
+  if (!body.isBlockStatement()) return undefined;
+  const [only, ...more] = body.get('body');
+  const value = only?.isReturnStatement() && !more.length ? (only.get('argument') as NodePath) : undefined;
+  return value?.isObjectExpression() ? value : undefined;
+}
+
+/** The attributes of one element, with what the call hands over in the place of the parameters. */
+function attributesText(
+  move: Move,
+  call: NodePath<t.CallExpression>,
+  fn: NodePath<t.Function>,
+  object: NodePath<t.ObjectExpression>,
+): string | undefined {
+  const { hook, site } = move;
+  const given = call.get('arguments') as NodePath[];
+  const inner: Edit[] = [];
+  for (const [index, parameter] of fn.node.params.entries()) {
+    if (!t.isIdentifier(parameter)) return undefined;
+    const argument = given[index];
+    const references = fn.scope.getBinding(parameter.name)?.referencePaths ?? [];
+    if (!argument && references.length) return undefined;
+    for (const reference of references) {
+      const member = reference.parentPath;
+      const key = argument?.isStringLiteral() ? argument.node.value : undefined;
+      if (
+        key !== undefined &&
+        member?.isMemberExpression() &&
+        member.node.computed &&
+        reference.key === 'property' &&
+        /^[A-Za-z_$][\w$]*$/.test(key)
+      ) {
+        const objectEnd = member.node.object.end ?? 0;
+        inner.push({ start: objectEnd, end: member.node.end ?? 0, text: `.${key}` });
+        continue;
+      }
+      const text = site.script.text.slice(argument?.node.start ?? 0, argument?.node.end ?? 0);
+      const short = t.isObjectProperty(reference.parent) && reference.parent.shorthand;
+      inner.push({
+        start: reference.node.start ?? 0,
+        end: reference.node.end ?? 0,
+        text: short ? `${parameter.name}: ${text}` : text,
+      });
+    }
+  }
+  const parts: string[] = [];
+  for (const property of object.get('properties')) {
+    if (!property.isObjectProperty() || property.node.computed) return undefined;
+    const { key } = property.node;
+    const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : undefined;
+    const value = property.get('value') as NodePath;
+    if (name === undefined) return undefined;
+    const start = value.node.start ?? 0;
+    const end = value.node.end ?? 0;
+    const all = [...inner, ...renames(move, value)];
+    const edits = all
+      .filter((edit) => edit.start >= start && edit.end <= end)
+      .map((edit) => ({
+        start: edit.start - start,
+        end: edit.end - start,
+        text: edit.text.replace(/^\w+: (?=['"])/, ''),
+      }));
+    const text = applyEdits(hook.script.text.slice(start, end), edits);
+    const plain = /^(['"])([^'"{}]*)\1$/.exec(text);
+    parts.push(plain ? `${name}="${plain[2] ?? ''}"` : `${name}={${text}}`);
+  }
+  return parts.join(' ');
+}
+
+/** Names of the hook's body by which the component knows them. */
+function renames(move: Move, root: NodePath): Edit[] {
+  const edits: Edit[] = move.edits.filter(
+    (edit) => edit.start >= (root.node.start ?? 0) && edit.end <= (root.node.end ?? 0),
+  );
+  return edits;
+}
