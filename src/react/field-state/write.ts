@@ -262,7 +262,7 @@ function namedText(use: SetNamedUse, draft: Draft): string {
   const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
   const step = style.indent;
   const cases = use.choices.map((choice) => {
-    const call = setterCall(choice, draft);
+    const call = narrowed(choice, setterCall(choice, draft), draft);
     return [
       `${indent}${step}case ${quoted(choice.field, style)}:`,
       `${indent}${step}${step}${call}${style.semicolon}`,
@@ -272,6 +272,18 @@ function namedText(use: SetNamedUse, draft: Draft): string {
   const rest = use.rest.map((assignment) => `${indent}${setterCall(assignment, draft)}${style.semicolon}`);
   const text = [`switch (${codeText(use.key, draft.printer)}) {`, ...cases, `${indent}}`, ...rest].join(style.newline);
   return use.arrowBody ? `{ ${text} }` : text;
+}
+
+/** A value of which only some texts are allowed is checked for them: the name that was computed let any text through. */
+function narrowed({ field, value }: Assignment, call: string, draft: Draft): string {
+  const { type } = fieldNamed(draft.model, field);
+  const texts = type?.split('|').map((one) => one.trim()) ?? [];
+  const given = value.kind === 'value' ? codeText(value.code, draft.printer) : '';
+  if (!draft.model.typescript || texts.length < 2 || !texts.every((one) => /^(['"])[^'"]*\1$/.test(one))) return call;
+  if (!/^[\w.]+$/.test(given)) return call;
+  const { style } = draft.context;
+  const test = texts.map((one) => `${given} === ${quoted(one.slice(1, -1), style)}`).join(' || ');
+  return `if (${test}) ${call}`;
 }
 
 function madeText(use: MadeHandlerUse, draft: Draft): string {

@@ -128,6 +128,8 @@ function valueFor(
         keepsLocals,
       );
   }
+  const changed = path.isIdentifier() ? assignedValue(path, decided) : undefined;
+  if (changed && depth < 4) return valueFor(changed, file, event, facts, depth + 1, keepsLocals);
   const own = path.isIdentifier() ? constantBehind(path, event.names) : undefined;
   if (own && depth < 4 && !(keepsLocals && !decides(own)))
     return valueFor(own, file, event, facts, depth + 1, keepsLocals);
@@ -155,6 +157,50 @@ function valueFor(
   visit(path);
   path.traverse({ Identifier: visit });
   return { ...plainCode(file, path), holes };
+}
+
+/**
+ * What a variable holds that is given one value and, under conditions on the control, others:
+ * `let next = value; if (type === 'number') next = Number(value);`
+ */
+function assignedValue(
+  path: NodePath<t.Identifier>,
+  decided: (test: t.Node) => boolean | undefined,
+): NodePath | undefined {
+  const binding = path.scope.getBinding(path.node.name);
+  const declared = binding?.path;
+  if (!binding || binding.constant || !declared?.isVariableDeclarator() || !declared.node.init) return undefined;
+  let value = declared.get('init') as NodePath;
+  for (const change of binding.constantViolations) {
+    const statement = change.parentPath;
+    if (!change.isAssignmentExpression({ operator: '=' }) || !statement?.isExpressionStatement()) return undefined;
+    let reached: boolean | undefined = true;
+    for (let at: NodePath = statement; at.parentPath && !at.parentPath.isFunction(); at = at.parentPath) {
+      const outer: NodePath = at.parentPath;
+      if (outer.isIfStatement()) {
+        const answer = decided(outer.node.test);
+        if (answer === undefined) return undefined;
+        if (answer !== (at.key === 'consequent')) reached = false;
+      } else if (!outer.isBlockStatement()) return undefined;
+    }
+    if (reached) value = change.get('right');
+  }
+  return value;
+}
+
+/** The variables that a condition does nothing but assign; undefined where it does more. */
+function onlyAssigns(statement: NodePath<t.IfStatement>): string[] | undefined {
+  const names: string[] = [];
+  const visit = (path: NodePath): boolean => {
+    if (!path.node) return true;
+    if (path.isBlockStatement()) return path.get('body').every(visit);
+    if (path.isIfStatement()) return visit(path.get('consequent')) && visit(path.get('alternate') as NodePath);
+    const { expression } = path.isExpressionStatement() ? path.node : { expression: undefined };
+    if (!t.isAssignmentExpression(expression) || !t.isIdentifier(expression.left)) return false;
+    names.push(expression.left.name);
+    return true;
+  };
+  return visit(statement) ? names : undefined;
 }
 
 /** Whether an expression chooses between values, so that one of them can be told for a control. */
@@ -330,37 +376,49 @@ function sparesOf(call: NodePath, needed: readonly Code[], file: string): Span[]
     (node.start ?? 0) >= span.start && (node.end ?? 0) <= span.end;
   const whole = { start: call.node.start ?? 0, end: call.node.end ?? 0 };
   const spares: Span[] = [];
+  // what a hole stands for is printed from elsewhere
+  const isNeeded = (node: t.Node): boolean =>
+    needed.some((code) => inside(node, code) && !code.holes.some((hole) => inside(node, hole)));
   const isSpare = (name: string): boolean => {
     const binding = fn.scope.getOwnBinding(name) ?? call.scope.getBinding(name);
     return (
       binding !== undefined &&
       binding.references > 0 &&
       binding.referencePaths.every(
-        ({ node }) =>
-          (inside(node, whole) && !needed.some((code) => inside(node, code))) ||
-          spares.some((span) => inside(node, span)),
+        ({ node }) => !isNeeded(node) && (inside(node, whole) || spares.some((span) => inside(node, span))),
       )
     );
   };
   const body = fn.get('body') as NodePath;
   const statements = body.isBlockStatement() ? body.get('body') : [];
   for (const statement of [...statements].reverse()) {
+    if (statement.isIfStatement()) {
+      const assigned = onlyAssigns(statement);
+      if (assigned?.length && assigned.every(isSpare)) spares.push(spanOf(file, statement));
+      continue;
+    }
     if (!statement.isVariableDeclaration() || statement.node.declarations.length !== 1) continue;
     const [declarator] = statement.node.declarations;
     const names = Object.keys(t.getBindingIdentifiers(statement.node));
     if (names.every(isSpare)) spares.push(spanOf(file, statement));
     else if (t.isObjectPattern(declarator?.id)) {
       const { properties } = declarator.id;
-      properties.forEach((property, index) => {
-        if (!t.isObjectProperty(property) || !t.isIdentifier(property.value) || !isSpare(property.value.name)) return;
-        const next = properties[index + 1];
-        const previous = properties[index - 1];
+      const isGone = (index: number): boolean => {
+        const property = properties[index];
+        return t.isObjectProperty(property) && t.isIdentifier(property.value) && isSpare(property.value.name);
+      };
+      for (let first = 0; first < properties.length; first++) {
+        if (!isGone(first)) continue;
+        let last = first;
+        while (isGone(last + 1)) last++;
+        const next = properties[last + 1];
         spares.push({
           file,
-          start: next ? (property.start ?? 0) : (previous?.end ?? property.start ?? 0),
-          end: next ? (next.start ?? 0) : (property.end ?? 0),
+          start: next ? (properties[first]?.start ?? 0) : (properties[first - 1]?.end ?? properties[first]?.start ?? 0),
+          end: next ? (next.start ?? 0) : (properties[last]?.end ?? 0),
         });
-      });
+        first = last;
+      }
     }
   }
   return spares;
