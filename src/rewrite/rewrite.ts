@@ -153,7 +153,7 @@ async function rewriteAlong(
   const steps: Rewrite[] = [];
   let current = workspace;
   let name = request.form;
-  for (let left = 6; left > 0; left--) {
+  for (let left = 24; left > 0; left--) {
     const read = steps.length || !known ? await readForms(request.file, current, settings) : known;
     if ('kind' in read) return read;
     const form = formAfter(read.forms, name);

@@ -48,7 +48,7 @@ export function alongRoute(steps: readonly Rewrite[], to: string): Rewrite {
   const whole = rest.reduce(
     (sofar, step) => ({
       ...sofar,
-      route: [...sofar.route, step.to],
+      route: sofar.route.at(-1) === step.to ? sofar.route : [...sofar.route, step.to],
       ledger: [...sofar.ledger, ...toldOfOriginal(step, sofar.files)],
       files: changesTogether(sofar.files, step.files),
       figures: { before: sofar.figures.before, after: step.figures.after },
@@ -57,5 +57,6 @@ export function alongRoute(steps: readonly Rewrite[], to: string): Rewrite {
     first,
   );
   const byHand = whole.ledger.some(({ entry }) => entry === 'by-hand');
-  return { ...whole, to, files: byHand && steps.length > 1 ? [] : whole.files };
+  const route = whole.route.filter((id, index) => id !== whole.route[index - 1]);
+  return { ...whole, route, to, files: byHand && steps.length > 1 ? [] : whole.files };
 }

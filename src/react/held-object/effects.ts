@@ -69,6 +69,9 @@ function actionAt(argument: NodePath, context: EffectContext): Action | string {
     }
     return actionOf(object, other ?? script, context, holes);
   }
+  const constant = argument.isIdentifier() ? resolved({ path: argument, script }, context.load) : undefined;
+  if (constant?.path.isObjectExpression() && constant.script === script)
+    return actionOf(constant.path, script, context, []);
   return 'the action is not written where it is dispatched';
 }
 

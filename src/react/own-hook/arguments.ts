@@ -1,12 +1,14 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { spanOf } from '../code.js';
-import { leave, type Move } from './inline.js';
+import { givenTypes, leave, type Move } from './inline.js';
 
 /** What becomes of a hook's parameters. */
 export interface GivenArguments {
   /** Constants of the component for arguments that are needed more than once. */
   lines: string[];
+  /** The same for arguments that are the same at any time: they stand above the component. */
+  above: string[];
   /** Statements that do nothing where an argument is not given. */
   gone: Set<t.Node>;
   /** Code of the hook that stays in any case. */
@@ -15,6 +17,10 @@ export interface GivenArguments {
 
 interface Parameter {
   name: string;
+  /** Where the hook's body speaks of it. */
+  references: NodePath[];
+  /** Its type as the hook writes it, the hook's own type parameters included. */
+  type: string | undefined;
   /** The argument in the component; undefined where none is given. */
   argument: NodePath | undefined;
   /** What stands for it where none is given. */
@@ -24,18 +30,12 @@ interface Parameter {
 /** Puts what the component hands over in the place of the hook's parameters. */
 export function argumentEdits(move: Move): GivenArguments | undefined {
   const { hook, site, context } = move;
-  const given: GivenArguments = { lines: [], gone: new Set(), kept: [] };
+  const given: GivenArguments = { lines: [], above: [], gone: new Set(), kept: [] };
   const parameters = parametersOf(move);
   if (!parameters) return undefined;
   const end = context.style.semicolon;
-  for (const { name, argument, fallback } of parameters) {
-    const binding = hook.fn.scope.getOwnBinding(name);
-    const references = binding?.referencePaths ?? [];
+  for (const { name, argument, fallback, references, type } of parameters) {
     if (!references.length) continue;
-    if (binding && !binding.constant) {
-      leave(move, spanOf(hook.script.file, binding.path), name, 'a parameter of the hook is assigned anew');
-      return undefined;
-    }
     if (!argument && !fallback) {
       if (!withoutArgument(move, references, given)) return undefined;
       continue;
@@ -53,15 +53,16 @@ export function argumentEdits(move: Move): GivenArguments | undefined {
     let value = text;
     if (!simple && (references.length > 1 || isFunction)) {
       value = site.component.path.scope.hasBinding(name) ? context.freeName(`${name}OfForm`, `form${name}`) : name;
-      given.lines.push(`const ${value} = ${text}${end}`);
+      const typed = type === undefined || !site.script.typescript ? '' : `: ${withTypes(type, move)}`;
+      const line = `const ${value}${typed} = ${text}${end}`;
+      if (argument && isLiteral(argument.node)) given.above.push(line);
+      else given.lines.push(line);
     }
     for (const reference of references) {
-      if (/^\w+$/.test(value) && reference.scope.getBinding(value) && reference.scope.getBinding(value) !== binding) {
-        const inner = reference.scope.getBinding(value);
-        if (inner && !inner.scope.path.isProgram()) {
-          leave(move, spanOf(hook.script.file, reference), name, `${value} means something else inside of the hook`);
-          return undefined;
-        }
+      const inner = /^\w+$/.test(value) ? reference.scope.getBinding(value) : undefined;
+      if (inner && !inner.scope.path.isProgram() && inner.scope.path.node !== hook.fn.node) {
+        leave(move, spanOf(hook.script.file, reference), name, `${value} means something else inside of the hook`);
+        return undefined;
       }
       if (isFunction && simplified(move, reference, value)) continue;
       const short = t.isObjectProperty(reference.parent) && reference.parent.shorthand ? `${name}: ` : '';
@@ -89,8 +90,14 @@ function parametersOf(move: Move): Parameter[] | undefined {
     const target = parameter.isAssignmentPattern() ? (parameter.get('left') as NodePath) : parameter;
     const fallback = parameter.isAssignmentPattern() ? (parameter.get('right') as NodePath) : undefined;
     const argument = values[index];
+    const written = typeText(target.node, hook.script.text);
     if (target.isIdentifier()) {
-      found.push({ name: target.node.name, argument, fallback });
+      const binding = hook.fn.scope.getOwnBinding(target.node.name);
+      if (binding && !binding.constant) return refuse(target);
+      const references = binding?.referencePaths ?? [];
+      const parts = argument?.isObjectExpression() ? partsOf(references, argument, written) : undefined;
+      if (parts) found.push(...parts);
+      else found.push({ name: target.node.name, argument, fallback, references, type: written });
       continue;
     }
     if (!target.isObjectPattern()) return refuse(target);
@@ -107,7 +114,11 @@ function parametersOf(move: Move): Parameter[] | undefined {
       const value = property.get('value') as NodePath;
       const inner = value.isAssignmentPattern() ? (value.get('left') as NodePath) : value;
       if (!inner.isIdentifier()) return refuse(property);
+      const binding = hook.fn.scope.getOwnBinding(inner.node.name);
+      if (binding && !binding.constant) return refuse(property);
       found.push({
+        references: binding?.referencePaths ?? [],
+        type: written === undefined ? undefined : `${written}['${property.node.key.name}']`,
         name: inner.node.name,
         argument: properties.get(property.node.key.name),
         fallback: value.isAssignmentPattern() ? (value.get('right') as NodePath) : undefined,
@@ -115,6 +126,60 @@ function parametersOf(move: Move): Parameter[] | undefined {
     }
   }
   return found;
+}
+
+/** Whether an expression is the same at any time: literals, and objects and lists of them. */
+function isLiteral(node: t.Node | null | undefined): boolean {
+  if (t.isTemplateLiteral(node)) return node.expressions.length === 0;
+  if (t.isLiteral(node)) return true;
+  if (t.isArrayExpression(node)) return node.elements.every((one) => isLiteral(one));
+  return (
+    t.isObjectExpression(node) &&
+    node.properties.every((one) => t.isObjectProperty(one) && !one.computed && isLiteral(one.value))
+  );
+}
+
+function typeText(node: t.Node, text: string): string | undefined {
+  const annotation = 'typeAnnotation' in node ? node.typeAnnotation : undefined;
+  if (!t.isTSTypeAnnotation(annotation)) return undefined;
+  const { typeAnnotation: type } = annotation;
+  return text.slice(type.start ?? 0, type.end ?? 0);
+}
+
+/** The members of an object that is handed over, where the hook asks for nothing but its members. */
+function partsOf(
+  references: readonly NodePath[],
+  argument: NodePath<t.ObjectExpression>,
+  type: string | undefined,
+): Parameter[] | undefined {
+  const parts = new Map<string, Parameter>();
+  const values = new Map<string, NodePath>();
+  for (const property of argument.get('properties')) {
+    if (!property.isObjectProperty() || !t.isIdentifier(property.node.key) || property.node.computed) return undefined;
+    values.set(property.node.key.name, property.get('value') as NodePath);
+  }
+  for (const reference of references) {
+    const member = reference.parentPath;
+    const asked = member?.isMemberExpression() && !member.node.computed ? member.node.property : undefined;
+    if (!member || !t.isIdentifier(asked)) return undefined;
+    const known = parts.get(asked.name) ?? {
+      name: asked.name,
+      argument: values.get(asked.name),
+      fallback: undefined,
+      references: [],
+      type: type === undefined ? undefined : `${type}['${asked.name}']`,
+    };
+    known.references.push(member);
+    parts.set(asked.name, known);
+  }
+  return [...parts.values()];
+}
+
+/** A type with the component's types in the place of the hook's type parameters. */
+function withTypes(type: string, move: Move): string {
+  let text = type;
+  for (const [name, given] of givenTypes(move)) text = text.replace(new RegExp(`\\b${name}\\b`, 'g'), given);
+  return text;
 }
 
 function isFunctionValue(path: NodePath): boolean {
@@ -186,7 +251,7 @@ function withoutArgument(move: Move, references: readonly NodePath[], given: Giv
     leave(
       move,
       spanOf(move.hook.script.file, reference),
-      String((reference.node as t.Identifier).name),
+      move.hook.script.text.slice(reference.node.start ?? 0, reference.node.end ?? 0),
       'the component does not hand it over, and the hook asks for it here',
     );
     return false;

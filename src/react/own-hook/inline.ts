@@ -68,7 +68,7 @@ export function writeInlined(model: FormModel, context: WriteContext, site: Form
   const ownEdits = [...componentEdits.filter((edit) => !inSpread(edit)), ...spreads.edits];
   if (move.ledger.length) return leftByHand(byHandOf(move));
   const lines = bodyLines(move, given, asked, members, spreads.only);
-  const above = moduleParts(move, lines.join('\n'));
+  const above = moduleParts(move, [...given.above, ...lines].join('\n'), given.above);
   if (move.ledger.length) return leftByHand(byHandOf(move));
   const indent = indentAt(script.text, hook.declaration.node.start ?? 0);
   const joint = context.style.newline + indent;
@@ -78,6 +78,7 @@ export function writeInlined(model: FormModel, context: WriteContext, site: Form
   ];
   if (above.text !== '') edits.push({ file: model.file, start: model.before, end: model.before, text: above.text });
   edits.push(...importEdits(move, above.imports, lines.join('\n') + above.text));
+  if (hook.from === undefined) edits.push(...ownDeclaration(move));
   for (const control of model.controls)
     move.ledger.push({
       entry: 'kept',
@@ -94,6 +95,17 @@ export function writeInlined(model: FormModel, context: WriteContext, site: Form
       why: 'other components may use it',
     });
   return { edits, creates: [], deletes: [], dependencies: [], ledger: move.ledger };
+}
+
+/** A hook of the component's own file goes when nothing else calls it. */
+function ownDeclaration({ hook, site }: Move): RewritePlan['edits'] {
+  const statement = hook.fn.getStatementParent() ?? hook.fn;
+  const exported = statement.parentPath?.isExportNamedDeclaration() === true || statement.isExportNamedDeclaration();
+  const uses = hook.call.scope.getBinding(calleeName(hook))?.references ?? 2;
+  if (exported || uses > 1) return [];
+  const { text } = site.script;
+  const { start, end } = wholeLines(text, spanOf(site.script.file, statement));
+  return [{ file: site.script.file, start, end, text: '' }];
 }
 
 function byHandOf(move: Move): LedgerEntry[] {
@@ -151,14 +163,15 @@ function nameMembers(move: Move, asked: ReadonlyMap<string, string>, members: Re
     if (!value?.isIdentifier()) continue;
     if (!move.renamed.has(value.node.name)) move.renamed.set(value.node.name, local);
   }
+  nameSetters(move);
+  const again = hook.call.scope.getBinding(calleeName(hook))?.references ?? 1;
+  const lead = [...asked.values()][0] ?? 'form';
   for (const [name, binding] of Object.entries(hook.fn.scope.bindings)) {
     if (binding.kind === 'param') continue;
     const wished = move.renamed.get(name);
-    const clash =
-      wished === undefined &&
-      (site.component.path.scope.hasBinding(name) || [...move.renamed.values()].includes(name)) &&
-      hook.script !== site.script;
-    const next = wished ?? (clash ? move.context.freeName(`${name}OfForm`, `form${name}`) : name);
+    const taken = site.component.path.scope.hasBinding(name) || [...move.renamed.values()].includes(name);
+    const clash = wished === undefined && hook.script !== site.script && (taken || again > 1);
+    const next = wished ?? (clash ? move.context.freeName(prefixed(lead, name), `${name}OfForm`) : name);
     if (clash) move.renamed.set(name, next);
     if (next === name) continue;
     for (const reference of [...binding.referencePaths.map(({ node }) => node), binding.identifier]) {
@@ -173,6 +186,30 @@ function nameMembers(move: Move, asked: ReadonlyMap<string, string>, members: Re
   }
 }
 
+function calleeName({ call }: HookCall): string {
+  return t.isIdentifier(call.node.callee) ? call.node.callee.name : '';
+}
+
+/** `left` of `bird` is `birdLeft`, `setLeft` is `setBirdLeft`. */
+function prefixed(lead: string, name: string): string {
+  const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+  return /^set[A-Z]/.test(name) ? `set${upper(lead)}${name.slice(3)}` : lead + upper(name);
+}
+
+/** Where a value has the component's name, its setter is called after that. */
+function nameSetters({ hook, renamed, site }: Move): void {
+  for (const binding of Object.values(hook.fn.scope.bindings)) {
+    const declarator = binding.path;
+    const pattern = declarator.isVariableDeclarator() ? declarator.node.id : undefined;
+    if (!t.isArrayPattern(pattern)) continue;
+    const [value, setter] = pattern.elements;
+    const given = t.isIdentifier(value) ? renamed.get(value.name) : undefined;
+    if (given === undefined || !t.isIdentifier(setter) || renamed.has(setter.name) || !t.isIdentifier(value)) continue;
+    const name = `set${given.charAt(0).toUpperCase()}${given.slice(1)}`;
+    if (given !== value.name && !site.component.path.scope.hasBinding(name)) renamed.set(setter.name, name);
+  }
+}
+
 function referenceParent(fn: NodePath, node: t.Node): t.Node | undefined {
   let found: t.Node | undefined;
   fn.traverse({
@@ -183,24 +220,47 @@ function referenceParent(fn: NodePath, node: t.Node): t.Node | undefined {
   return found;
 }
 
-/** The hook's type parameters give way to the types the component names. */
-function typeEdits(move: Move): void {
+/** The types that stand for the hook's type parameters where the component calls it. */
+export function givenTypes(move: Move): Map<string, string> {
   const { hook, site } = move;
+  const found = new Map<string, string>();
   const parameters = hook.fn.node.typeParameters;
-  if (!t.isTSTypeParameterDeclaration(parameters)) return;
+  if (!t.isTSTypeParameterDeclaration(parameters)) return found;
   const given = hook.call.node.typeParameters?.params ?? [];
   for (const [index, parameter] of parameters.params.entries()) {
-    const { name } = parameter;
+    const name = String(parameter.name);
     const written = given[index];
-    const text = written
-      ? site.script.text.slice(written.start ?? 0, written.end ?? 0)
-      : inferredType(move, String(name));
-    hook.fn.traverse({
+    const text = written ? site.script.text.slice(written.start ?? 0, written.end ?? 0) : inferredType(move, name);
+    if (text !== undefined) found.set(name, text);
+  }
+  return found;
+}
+
+/** The hook's type parameters give way to the types the component names. */
+function typeEdits(move: Move): void {
+  const { hook } = move;
+  const parameters = hook.fn.node.typeParameters;
+  if (!t.isTSTypeParameterDeclaration(parameters)) return;
+  const types = givenTypes(move);
+  const body = hook.fn.get('body') as NodePath;
+  for (const parameter of parameters.params) {
+    const name = String(parameter.name);
+    const text = types.get(name);
+    body.traverse({
+      ForInStatement(loop) {
+        leave(
+          move,
+          spanOf(hook.script.file, loop),
+          `for … in`,
+          `its keys are typed by ${name}, which only the hook knows`,
+        );
+        loop.skip();
+      },
       TSTypeReference(reference) {
-        if (!t.isIdentifier(reference.node.typeName, { name: String(name) })) return;
+        if (!t.isIdentifier(reference.node.typeName, { name })) return;
         if (text === undefined) {
           const span = spanOf(hook.script.file, reference);
-          leave(move, span, String(name), 'which type it stands for is not written where the hook is called');
+          leave(move, span, name, 'which type it stands for is not written where the hook is called');
           reference.stop();
           return;
         }
@@ -267,10 +327,10 @@ function bodyLines(
   }
   const own = indentAt(hook.script.text, statements[0]?.node.start ?? 0);
   const to = indentAt(move.site.script.text, hook.declaration.node.start ?? 0);
-  const placed = (text: string): string =>
+  const placed = (text: string, from = own): string =>
     text
       .split('\n')
-      .map((line, index) => (index > 0 && line.startsWith(own) ? to + line.slice(own.length) : line))
+      .map((line, index) => (index > 0 && line.startsWith(from) ? to + line.slice(from.length) : line))
       .join('\n');
   const lines = [...given.lines];
   for (const statement of statements) {
@@ -284,13 +344,14 @@ function bodyLines(
   for (const [key, local] of asked) {
     const value = members.get(key);
     if (!value || spreadOnly.has(key)) continue;
+    const depth = indentAt(hook.script.text, value.node.start ?? 0);
     if (value.isObjectMethod()) {
       const open = hook.script.text.indexOf('(', value.node.key.end ?? 0);
       const text = moved(move, value.node).slice(open - (value.node.start ?? 0));
-      lines.push(placed(`${value.node.async ? 'async ' : ''}function ${local}${text}`));
+      lines.push(placed(`${value.node.async ? 'async ' : ''}function ${local}${text}`, depth));
     } else if (!value.isIdentifier() || move.renamed.get(value.node.name) !== local) {
       const same = value.isIdentifier() && (move.renamed.get(value.node.name) ?? value.node.name) === local;
-      if (!same) lines.push(`const ${local} = ${placed(moved(move, value.node))}${context.style.semicolon}`);
+      if (!same) lines.push(`const ${local} = ${placed(moved(move, value.node), depth)}${context.style.semicolon}`);
     }
   }
   return lines;
@@ -318,11 +379,10 @@ interface ModuleParts {
 }
 
 /** What the moved text needs of the hook's module: declarations move along, imports are made again. */
-function moduleParts(move: Move, written: string): ModuleParts {
+function moduleParts(move: Move, written: string, constants: readonly string[]): ModuleParts {
   const { hook, site, context } = move;
   const parts: string[] = [];
   const imports: ModuleParts['imports'] = [];
-  if (hook.script === site.script) return { text: '', imports };
   const done = new Set<string>();
   const need = (text: string): void => {
     for (const statement of hook.script.ast.program.body) {
@@ -365,7 +425,8 @@ function moduleParts(move: Move, written: string): ModuleParts {
       need(source);
     }
   };
-  need(written);
+  if (hook.script !== site.script) need(written);
+  parts.push(...constants);
   const gap = context.style.newline + context.style.newline;
   return { text: parts.length ? parts.join(gap) + gap : '', imports };
 }

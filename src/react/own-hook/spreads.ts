@@ -20,6 +20,12 @@ export function spreadEdits(
   const only = new Map<string, NodePath>();
   for (const [key, local] of asked) {
     const maker = members.get(key);
+    if (maker?.isObjectExpression()) {
+      const whole = wholeSpreads(move, key, local, maker);
+      edits.push(...whole.edits);
+      if (whole.only) only.set(key, maker);
+      continue;
+    }
     const fn = maker && functionOf(maker);
     const object = fn && returnedObject(fn);
     if (!fn || !object) continue;
@@ -53,6 +59,36 @@ export function spreadEdits(
     if (spreads && !others) only.set(key, object);
   }
   return { edits, only };
+}
+
+/** `{...birdInput}`: the object that the hook gives names the attributes. */
+function wholeSpreads(
+  move: Move,
+  key: string,
+  local: string,
+  object: NodePath<t.ObjectExpression>,
+): { edits: Edit[]; only: boolean } {
+  const { site, hook } = move;
+  const edits: Edit[] = [];
+  let others = 0;
+  const isNamed = (path: NodePath): boolean =>
+    (path.isIdentifier() && path.node.name === local && path.isReferencedIdentifier()) ||
+    (path.isMemberExpression() &&
+      t.isIdentifier(path.node.property, { name: key }) &&
+      t.isIdentifier(path.node.object) &&
+      t.isIdentifier(hook.declarator.node.id, { name: path.node.object.name }));
+  const visit = (path: NodePath): void => {
+    if (!isNamed(path)) return;
+    if (!path.parentPath?.isJSXSpreadAttribute()) {
+      others += 1;
+      return;
+    }
+    const text = objectAttributes(move, object, []);
+    if (text === undefined) others += 1;
+    else edits.push({ start: path.parent.start ?? 0, end: path.parent.end ?? 0, text });
+  };
+  site.component.path.traverse({ Identifier: visit, MemberExpression: visit });
+  return { edits, only: edits.length > 0 && others === 0 };
 }
 
 function returnedObject(fn: NodePath<t.Function>): NodePath<t.ObjectExpression> | undefined {
@@ -94,6 +130,12 @@ function attributesText(
         continue;
       }
       const text = site.script.text.slice(argument?.node.start ?? 0, argument?.node.end ?? 0);
+      if (key !== undefined && member?.isObjectProperty() && member.node.computed && reference.key === 'key') {
+        const open = hook.script.text.lastIndexOf('[', reference.node.start ?? 0);
+        const close = hook.script.text.indexOf(']', reference.node.end ?? 0) + 1;
+        inner.push({ start: open, end: close, text: /^[A-Za-z_$][\w$]*$/.test(key) ? key : text });
+        continue;
+      }
       const short = t.isObjectProperty(reference.parent) && reference.parent.shorthand;
       inner.push({
         start: reference.node.start ?? 0,
@@ -102,6 +144,16 @@ function attributesText(
       });
     }
   }
+  return objectAttributes(move, object, inner);
+}
+
+/** An object's members as attributes. */
+function objectAttributes(
+  move: Move,
+  object: NodePath<t.ObjectExpression>,
+  inner: readonly Edit[],
+): string | undefined {
+  const { hook } = move;
   const parts: string[] = [];
   for (const property of object.get('properties')) {
     if (!property.isObjectProperty() || property.node.computed) return undefined;
@@ -117,7 +169,7 @@ function attributesText(
       .map((edit) => ({
         start: edit.start - start,
         end: edit.end - start,
-        text: edit.text.replace(/^\w+: (?=['"])/, ''),
+        text: edit.text.replace(property.node.shorthand ? /^\w+: / : /^\w+: (?=['"])/, ''),
       }));
     const text = applyEdits(hook.script.text.slice(start, end), edits);
     const plain = /^(['"])([^'"{}]*)\1$/.exec(text);
