@@ -5,7 +5,7 @@ import type { Script } from '../source/script.js';
 import type { FunctionPath } from './components.js';
 import { functionOf } from './components.js';
 import { spanOf } from './code.js';
-import { attribute, changedBy, shownBy, type JsxControl } from './jsx-controls.js';
+import { attribute, changedBy, shownBy, type JsxAttribute, type JsxControl } from './jsx-controls.js';
 import type { FormRegion } from './form-regions.js';
 import { changedFields, shownField, type Lens } from './value-tracing.js';
 
@@ -99,9 +99,25 @@ export function bindControls(
   return bound;
 }
 
+/** Whether a handler looks at what its event brings. */
+function takesEvent(handler: NodePath): boolean {
+  const fn = functionOf(handler);
+  if (!fn) return true;
+  if (!fn.node.params.length) return false;
+  return fn.node.params.some((parameter) =>
+    t.isIdentifier(parameter) ? (fn.scope.getOwnBinding(parameter.name)?.references ?? 0) > 0 : true,
+  );
+}
+
 /** An element that shows no value but whose handler stores what the event brings, or a component given value and setter. */
-function fieldByHandlers(control: JsxControl, changed: { fields: string[] }[], lens: Lens): string | undefined {
+function fieldByHandlers(
+  control: JsxControl,
+  changed: { change: JsxAttribute; fields: string[] }[],
+  lens: Lens,
+): string | undefined {
   const fields = [...new Set(changed.flatMap((candidate) => candidate.fields))];
+  // a control that keeps its own value may still say that something else changes
+  if (control.intrinsic && !changed.some(({ change }) => change.value && takesEvent(change.value))) return undefined;
   if (control.intrinsic)
     return control.type === 'file' || !(attribute(control, 'value') ?? attribute(control, 'checked'))
       ? fields[0]

@@ -1,12 +1,15 @@
 import type { ReactApproach } from '../approach.js';
 import { isInside } from '../form-regions.js';
-import { attribute, shownBy } from '../jsx-controls.js';
+import { shownBy } from '../jsx-controls.js';
+import { pageFields } from './page-fields.js';
+import { readPage } from './read.js';
+import { writeStateFromPage } from './write-state.js';
 
 export const domValues: ReactApproach = {
   id: 'dom-values',
   title: 'values taken from the page at submit',
   goodFor: 'forms that say nothing while a person types',
-  reads: false,
+  reads: true,
   recognise(site) {
     if (!site.region.element || site.region.submit.how === 'none') return undefined;
     const controls = site.candidates.filter(
@@ -17,11 +20,12 @@ export const domValues: ReactApproach = {
       controls.some((control) => shownBy(control) && control.type !== 'radio' && control.type !== 'checkbox')
     )
       return undefined;
-    const names = controls.map((control) => {
-      const ref = attribute(control, 'ref')?.value;
-      const refName = ref?.isIdentifier() ? ref.node.name.replace(/(Input)?Ref$/, '') : undefined;
-      return control.name ?? attribute(control, 'id')?.text ?? refName ?? control.label;
-    });
-    return { fields: [...new Set(names.filter((name) => name !== undefined))] };
+    const fields = pageFields(site).map(({ name }) => name);
+    if (!fields.length) return undefined;
+    return {
+      fields: [...new Set(fields)],
+      read: () => readPage(site),
+      leave: { to: 'field-state', write: (model, context) => writeStateFromPage(model, context, site) },
+    };
   },
 };

@@ -1,0 +1,118 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { expressionTypes } from '../../source/expression-types.js';
+import type { FormSite } from '../approach.js';
+import { isInside } from '../form-regions.js';
+import { attribute, type JsxControl } from '../jsx-controls.js';
+
+/** A field whose value the page itself keeps. */
+export interface PageField {
+  /** Name by which the page knows it: the control's name, its id, or the variable that refers to it. */
+  name: string;
+  /** The variable of the component that refers to its control. */
+  ref: string | undefined;
+  kind: 'text' | 'checked' | 'radio';
+  controls: JsxControl[];
+  /** What it begins with, as source text; undefined where the page alone decides. */
+  initial: string | undefined;
+  /** What a checked control sends. */
+  sent: string;
+}
+
+function refOf(control: JsxControl): string | undefined {
+  const ref = attribute(control, 'ref')?.value;
+  return ref?.isIdentifier() ? ref.node.name : undefined;
+}
+
+function nameOf(control: JsxControl): string | undefined {
+  const ref = refOf(control);
+  return control.name ?? attribute(control, 'id')?.text ?? ref?.replace(/(Input|Field)?(Ref)?$/, '') ?? control.label;
+}
+
+/** The native controls of a form whose values the page keeps. */
+export function pageControls(site: FormSite): JsxControl[] {
+  return site.candidates.filter((control) => control.intrinsic && isInside(control.element, site.region.element));
+}
+
+/** The fields of a form whose values the page keeps; a control without any name is left out. */
+export function pageFields(site: FormSite): PageField[] {
+  const fields: PageField[] = [];
+  for (const control of pageControls(site)) {
+    const name = nameOf(control);
+    if (name === undefined || control.type === 'submit') continue;
+    const kind = control.type === 'radio' ? 'radio' : control.type === 'checkbox' ? 'checked' : 'text';
+    const known = fields.find((field) => field.name === name && field.kind === kind && kind === 'radio');
+    if (known) {
+      known.controls.push(control);
+      known.initial = initialOf([...known.controls], site);
+      continue;
+    }
+    fields.push({
+      name,
+      ref: refOf(control),
+      kind,
+      controls: [control],
+      initial: initialOf([control], site),
+      sent: attribute(control, 'value')?.text ?? 'on',
+    });
+  }
+  return fields;
+}
+
+function sourceOf(path: NodePath | undefined, site: FormSite): string {
+  return site.script.text.slice(path?.node.start ?? 0, path?.node.end ?? 0);
+}
+
+function initialOf(controls: readonly JsxControl[], site: FormSite): string | undefined {
+  const [control] = controls;
+  if (!control) return undefined;
+  if (control.type === 'radio') {
+    const chosen = controls.find((one) => attribute(one, 'defaultChecked'));
+    const given = chosen && attribute(chosen, 'defaultChecked')?.value;
+    if (given && sourceOf(given, site) !== 'true') return undefined;
+    return chosen ? textSource(attribute(chosen, 'value')?.text ?? 'on') : "''";
+  }
+  if (control.type === 'checkbox') {
+    const given = attribute(control, 'defaultChecked');
+    if (!given) return 'false';
+    const text = given.value ? sourceOf(given.value, site) : 'true';
+    return /^(true|false)$/.test(text) ? text : `Boolean(${text})`;
+  }
+  const given = attribute(control, 'defaultValue');
+  if (given?.text !== undefined) return textSource(given.text);
+  if (given?.value) return writtenText(given.value, site);
+  if (control.tag === 'select') return firstOption(control);
+  if (
+    control.tag === 'textarea' &&
+    control.element.node.children.some((child) => !t.isJSXText(child) || child.value.trim())
+  )
+    return undefined;
+  return "''";
+}
+
+/** A value that the page shows as text. */
+function writtenText(value: NodePath<t.Expression>, site: FormSite): string {
+  const text = sourceOf(value, site);
+  if (value.isNumericLiteral()) return textSource(text);
+  const type = expressionTypes(site.script).typeOf(value);
+  if (type === 'string') return text;
+  if (type === 'number') return `String(${text})`;
+  return `String(${text} ?? '')`;
+}
+
+function textSource(text: string): string {
+  return `'${text.replace(/\\/g, '\\\\').replace(/'/g, "\\'")}'`;
+}
+
+/** The option that a page chooses by itself, where the options are written out. */
+function firstOption(control: JsxControl): string | undefined {
+  if (attribute(control, 'multiple')) return undefined;
+  const [first] = control.element.get('children').filter((child) => !(child.isJSXText() && !child.node.value.trim()));
+  if (!first?.isJSXElement()) return undefined;
+  const { openingElement, children } = first.node;
+  if (!t.isJSXIdentifier(openingElement.name, { name: 'option' })) return undefined;
+  const value = openingElement.attributes.find((one) => t.isJSXAttribute(one) && one.name.name === 'value');
+  if (t.isJSXAttribute(value)) return t.isStringLiteral(value.value) ? textSource(value.value.value) : undefined;
+  const [text, ...more] = children;
+  return t.isJSXText(text) && !more.length ? textSource(text.value.replace(/\s+/g, ' ').trim()) : undefined;
+}

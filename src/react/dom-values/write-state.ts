@@ -1,0 +1,418 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
+import { leftByHand, type WriteContext } from '../../form/writing.js';
+import { wholeLines } from '../../source/removal.js';
+import { quoted } from '../../source/style.js';
+import type { FormSite } from '../approach.js';
+import { spanOf } from '../code.js';
+import { bodyOf, functionAround } from '../components.js';
+import { pascal } from '../form-names.js';
+import { reactImportEdits } from '../import-edits.js';
+import { attribute, type JsxControl } from '../jsx-controls.js';
+import { namedReferences } from '../references.js';
+import { retirementOf } from '../retirement.js';
+import { pageFields, type PageField } from './page-fields.js';
+import { formHandlers, pageUses, type PageUse } from './page-reads.js';
+
+interface Draft {
+  site: FormSite;
+  context: WriteContext;
+  fields: PageField[];
+  /** Name of the state variable for each field, and of its setter. */
+  names: Map<PageField, { value: string; setter: string }>;
+  ledger: LedgerEntry[];
+  edits: RewritePlan['edits'];
+}
+
+/** The variable that a field's value gets: its own name, as a variable can be called. */
+export function variableName(name: string): string {
+  const plain = name.replace(/[^A-Za-z0-9]+(\w)/g, (_, letter: string) => letter.toUpperCase()).replace(/[^\w$]/g, '');
+  return plain.charAt(0).toLowerCase() + plain.slice(1);
+}
+
+/** Writes a form whose values the page kept with one state variable for each of them. */
+export function writeStateFromPage(_model: FormModel, context: WriteContext, site: FormSite): RewritePlan {
+  const { script } = site;
+  const fields = pageFields(site);
+  const draft: Draft = { site, context, fields, names: new Map(), ledger: [], edits: [] };
+  const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
+  const handlers = formHandlers(site);
+  const { uses, gone } = pageUses(site, fields, handlers);
+  refuse(draft, uses, body);
+  if (draft.ledger.length || !body) return leftByHand(draft.ledger);
+  for (const field of fields) draft.names.set(field, namesFor(field, draft));
+  for (const field of fields) for (const control of field.controls) controlEdits(field, control, draft);
+  for (const use of uses) useEdit(use, draft);
+  removeGone(gone, draft);
+  resetButton(draft);
+  if (draft.ledger.some(({ entry }) => entry === 'by-hand'))
+    return leftByHand(draft.ledger.filter(({ entry }) => entry === 'by-hand'));
+  const left = (name: string): number => namedReferences(script, name) - gone.filter((path) => refCall(path)).length;
+  const imports = reactImportEdits(script, { add: ['useState'], drop: ['useRef'] }, left);
+  draft.edits.push(...imports.edits.map((edit) => ({ file: script.file, ...edit })));
+  const away = [...draft.edits.map(({ start, end }) => ({ start, end }))];
+  const retirement = retirementOf(script, away, draft.edits.map(({ text }) => text).join('\n'), () => false);
+  draft.edits.push(...retirement.edits.map((edit) => ({ file: script.file, ...edit })));
+  const [first] = body.get('body');
+  const start = first?.node.leadingComments?.[0]?.start ?? first?.node.start ?? (body.node.start ?? 0) + 1;
+  const indent = script.text
+    .slice(script.lines.lineStart(first?.node.start ?? 0), first?.node.start ?? 0)
+    .replace(/\S.*$/, '');
+  const { style } = context;
+  const lines = fields.map((field) => {
+    const { value, setter } = namesOf(field, draft);
+    return `const [${value}, ${setter}] = ${imports.call('useState')}(${restyled(field.initial ?? "''", style.quote)})${style.semicolon}`;
+  });
+  draft.edits.push({
+    file: script.file,
+    start,
+    end: start,
+    text: lines.map((line) => line + style.newline + indent).join(''),
+  });
+  return { edits: draft.edits, creates: [], deletes: [], dependencies: [], ledger: draft.ledger };
+}
+
+function restyled(text: string, quote: string): string {
+  const plain = /^'((?:[^'"\\])*)'$/.exec(text)?.[1];
+  return plain === undefined ? text.replace(/\?\? ''\)$/, `?? ${quote}${quote})`) : quote + plain + quote;
+}
+
+function refCall(path: NodePath): boolean {
+  return (
+    path.isVariableDeclarator() &&
+    t.isCallExpression(path.node.init) &&
+    /useRef$/.test(path.get('init').toString().split('(')[0]?.replace(/<.*/, '') ?? '')
+  );
+}
+
+function namesOf(field: PageField, draft: Draft): { value: string; setter: string } {
+  const names = draft.names.get(field);
+  if (!names) throw new Error(`no field ${field.name}`);
+  return names;
+}
+
+function namesFor(field: PageField, draft: Draft): { value: string; setter: string } {
+  const { component } = draft.site;
+  const wished = variableName(field.name) || 'value';
+  const taken = (name: string): boolean =>
+    component.path.scope.hasBinding(name) ||
+    draft.site.script.program.scope.hasBinding(name) ||
+    [...draft.names.values()].some((one) => one.value === name || one.setter === name) ||
+    isLocal(name, draft);
+  const value =
+    [wished, `${wished}Value`, `${wished}Text`].find((name) => !taken(name)) ??
+    draft.context.freeName(`${wished}Field`);
+  const setter =
+    [`set${pascal(value)}`, `change${pascal(value)}`].find((name) => !taken(name)) ??
+    draft.context.freeName(`set${pascal(value)}Value`);
+  return { value, setter };
+}
+
+/** Whether a function of the component uses a name for something of its own. */
+function isLocal(name: string, { site }: Draft): boolean {
+  let found = false;
+  site.component.path.traverse({
+    Scope(path) {
+      if (path.scope.hasOwnBinding(name)) found = true;
+    },
+  });
+  return found;
+}
+
+function refuse(draft: Draft, uses: readonly PageUse[], body: NodePath | undefined): void {
+  const { site, fields } = draft;
+  const { script } = site;
+  const byHand = (path: NodePath, why: string): void => {
+    const span = spanOf(script.file, path);
+    draft.ledger.push({
+      entry: 'by-hand',
+      span,
+      what: script.text.slice(span.start, span.end).split('\n')[0] ?? '',
+      why,
+    });
+  };
+  if (!body) byHand(site.component.path, 'the component is one expression, in which no state can be declared');
+  const seen = new Set<string>();
+  for (const field of fields) {
+    const [control] = field.controls;
+    if (!control) continue;
+    if (field.initial === undefined)
+      byHand(control.element, 'what it begins with is told by the page alone; give it a default value first');
+    if (control.type === 'file') byHand(control.element, 'a file can only be asked of the page');
+    if (field.controls.some((one) => one.spread))
+      byHand(control.element, 'it takes attributes together that are not written here');
+    if (seen.has(field.name)) byHand(control.element, `another control is called ${field.name} as well`);
+    seen.add(field.name);
+  }
+  for (const use of uses) {
+    if (use.kind === 'unclear') byHand(use.path, use.why);
+    if ((use.kind === 'read' || use.kind === 'all') && waitsBefore(use.path))
+      byHand(use.path, 'the page is asked after a wait, when state would still be the older one');
+    if (use.kind === 'all')
+      for (const field of fields)
+        if (field.controls.some((control) => attribute(control, 'disabled')))
+          byHand(use.path, `a disabled control such as ${field.name} is left out of these values`);
+  }
+}
+
+function waitsBefore(path: NodePath): boolean {
+  let waits = false;
+  functionAround(path)?.traverse({
+    AwaitExpression(inner) {
+      if ((inner.node.end ?? 0) <= (path.node.start ?? 0)) waits = true;
+    },
+  });
+  return waits;
+}
+
+/** A control shows the state and reports what a person types. */
+function controlEdits(field: PageField, control: JsxControl, draft: Draft): void {
+  const { site, context } = draft;
+  const { script } = site;
+  const { value, setter } = namesOf(field, draft);
+  const { file } = script;
+  const given = attribute(control, field.kind === 'text' ? 'defaultValue' : 'defaultChecked');
+  const own = attribute(control, 'onChange');
+  const radio = attribute(control, 'value');
+  const radioText =
+    radio?.text === undefined
+      ? radio?.value
+        ? script.text.slice(radio.value.node.start ?? 0, radio.value.node.end ?? 0)
+        : quoted('on', context.style)
+      : quoted(radio.text, context.style);
+  const shows =
+    field.kind === 'text'
+      ? `value={${value}}`
+      : `checked={${field.kind === 'checked' ? value : `${value} === ${radioText}`}}`;
+  const event = 'event';
+  const taken = field.kind === 'checked' ? `${event}.target.checked` : `${event}.target.value`;
+  const change = `${setter}(${taken})`;
+  const handler = own ? undefined : `onChange={(${event}) => ${change}}`;
+  const parts = [shows, ...(handler === undefined ? [] : [handler])].join(' ');
+  if (given) draft.edits.push({ ...spanOf(file, given.path), text: parts });
+  else {
+    const { openingElement } = control.element.node;
+    const last = control.attributes.find(({ name }) => name === 'name') ?? control.attributes.at(-1);
+    const at = last?.path.node.end ?? openingElement.name.end ?? 0;
+    draft.edits.push({ file, start: at, end: at, text: ` ${parts}` });
+  }
+  if (own?.value) {
+    const composed = withChange(own.value, setter, field.kind === 'checked' ? 'checked' : 'value', draft);
+    if (composed) draft.edits.push(...composed);
+    else
+      draft.ledger.push({
+        entry: 'by-hand',
+        span: spanOf(file, own.path),
+        what: 'onChange',
+        why: 'what runs when it changes is written in a way that is not followed',
+      });
+  }
+  draft.ledger.push({
+    entry: 'carried',
+    span: spanOf(file, control.element),
+    what: `control of ${field.name}`,
+    why: `it shows ${value} and ${setter} takes what is typed`,
+  });
+}
+
+/** A handler that was there already runs behind the change of the state. */
+function withChange(
+  handler: NodePath<t.Expression>,
+  setter: string,
+  member: string,
+  draft: Draft,
+): RewritePlan['edits'] | undefined {
+  const { script } = draft.site;
+  const { style } = draft.context;
+  const { file } = script;
+  if (handler.isIdentifier())
+    return [
+      {
+        ...spanOf(file, handler),
+        text: `(event) => { ${setter}(event.target.${member})${style.semicolon || ';'} ${handler.node.name}(event)${style.semicolon} }`,
+      },
+    ];
+  if (!handler.isArrowFunctionExpression()) return undefined;
+  const [parameter, ...more] = handler.node.params;
+  if (more.length || (parameter && !t.isIdentifier(parameter))) return undefined;
+  const name = t.isIdentifier(parameter) ? parameter.name : 'event';
+  const edits: RewritePlan['edits'] = [];
+  if (!parameter) {
+    const open = script.text.indexOf('(', handler.node.start ?? 0) + 1;
+    edits.push({ file, start: open, end: open, text: name });
+  }
+  const body = handler.get('body') as NodePath;
+  const start = body.node.start ?? 0;
+  if (body.isBlockStatement())
+    edits.push({
+      file,
+      start: start + 1,
+      end: start + 1,
+      text: ` ${setter}(${name}.target.${member})${style.semicolon || ';'}`,
+    });
+  else {
+    edits.push({ file, start, end: start, text: `{ ${setter}(${name}.target.${member})${style.semicolon || ';'} ` });
+    edits.push({ file, start: body.node.end ?? 0, end: body.node.end ?? 0, text: `${style.semicolon} }` });
+  }
+  return edits;
+}
+
+function useEdit(use: PageUse, draft: Draft): void {
+  const { site, context } = draft;
+  const { script } = site;
+  const span = spanOf(script.file, use.path);
+  const what = script.text.slice(span.start, span.end).split('\n')[0] ?? '';
+  const put = (text: string, why: string): void => {
+    const short = t.isObjectProperty(use.path.parent) && use.path.parent.shorthand ? `${text}` : text;
+    draft.edits.push({ ...span, text: short });
+    draft.ledger.push({ entry: 'carried', span, what, why });
+  };
+  if (use.kind === 'read') {
+    const { value } = namesOf(use.field, draft);
+    const text = {
+      value,
+      checked: value,
+      has: value,
+      number: `(${value} === ${context.style.quote}${context.style.quote} ? NaN : Number(${value}))`,
+      sent: `(${value} ? ${quoted(use.field.sent, context.style)} : null)`,
+    }[use.as];
+    put(text, `${value} holds it`);
+  } else if (use.kind === 'set') {
+    const { setter } = namesOf(use.field, draft);
+    put(
+      `${setter}(${script.text.slice(use.value.node.start ?? 0, use.value.node.end ?? 0)})`,
+      `${setter} makes the change`,
+    );
+  } else if (use.kind === 'all') put(allText(draft), 'the state variables hold the values');
+  else if (use.kind === 'reset') put(resetText(use.path, draft), 'each value goes back to what it began with');
+}
+
+/** The values as the page would send them. */
+function allText(draft: Draft): string {
+  const parts = draft.fields.map((field) => {
+    const { value } = namesOf(field, draft);
+    const key = /^[A-Za-z_$][\w$]*$/.test(field.name) ? field.name : quoted(field.name, draft.context.style);
+    if (field.kind === 'checked') return `...(${value} && { ${key}: ${quoted(field.sent, draft.context.style)} })`;
+    return key === value ? key : `${key}: ${value}`;
+  });
+  return `{ ${parts.join(', ')} }`;
+}
+
+function resetText(path: NodePath, draft: Draft): string {
+  const { style } = draft.context;
+  const calls = draft.fields.map(
+    (field) => `${namesOf(field, draft).setter}(${restyled(field.initial ?? "''", style.quote)})`,
+  );
+  const { text, lines } = draft.site.script;
+  const start = path.node.start ?? 0;
+  const before = text.slice(lines.lineStart(start), start);
+  if (path.parentPath?.isExpressionStatement()) {
+    const indent = /^\s*/.exec(before)?.[0] ?? '';
+    return calls.join(`${style.semicolon || ';'}${style.newline}${indent}`);
+  }
+  return path.parentPath?.isArrowFunctionExpression() ? `{ ${calls.join('; ')} }` : `(${calls.join(', ')})`;
+}
+
+/** What only took the page's objects goes; a name that others still need stays. */
+function removeGone(gone: readonly NodePath[], draft: Draft): void {
+  const { script } = draft.site;
+  const all = [...gone, ...spareForms(gone, draft)];
+  for (const path of all) {
+    const statement = path.parentPath;
+    if (!statement?.isVariableDeclaration()) continue;
+    if (statement.node.declarations.length === 1) {
+      draft.edits.push({ file: script.file, ...wholeLines(script.text, spanOf(script.file, statement)), text: '' });
+    } else
+      draft.ledger.push({
+        entry: 'by-hand',
+        span: spanOf(script.file, statement),
+        what: 'several declarations',
+        why: 'only one of them would go',
+      });
+    draft.ledger.push({
+      entry: 'retired',
+      span: spanOf(script.file, path),
+      what: 'what asked the page',
+      why: 'the state variables hold the values',
+    });
+  }
+  for (const field of draft.fields) {
+    if (
+      field.ref === undefined ||
+      !gone.some((path) => path.isVariableDeclarator() && t.isIdentifier(path.node.id, { name: field.ref ?? '' }))
+    )
+      continue;
+    for (const control of field.controls) {
+      const ref = attribute(control, 'ref');
+      if (!ref) continue;
+      const { start, end } = spanOf(script.file, ref.path);
+      const lead = /\s+$/.exec(script.text.slice(0, start))?.[0].length ?? 0;
+      draft.edits.push({ file: script.file, start: start - lead, end, text: '' });
+    }
+  }
+}
+
+/** `const form = event.currentTarget`, where everything that was asked of it is said by state now. */
+function spareForms(gone: readonly NodePath[], draft: Draft): NodePath[] {
+  const found: NodePath[] = [];
+  const edited = draft.edits.map(({ start, end }) => ({ start, end }));
+  draft.site.component.path.traverse({
+    VariableDeclarator(path) {
+      const { id, init } = path.node;
+      if (!t.isIdentifier(id) || !init || gone.includes(path)) return;
+      if (
+        !/(currentTarget|target|\.current|\.elements)\s*(as\s[\s\S]*)?!?$/.test(
+          draft.site.script.text.slice(init.start ?? 0, init.end ?? 0),
+        )
+      )
+        return;
+      const references = path.scope.getBinding(id.name)?.referencePaths ?? [];
+      const inside = (node: t.Node): boolean =>
+        edited.some(({ start, end }) => (node.start ?? 0) >= start && (node.end ?? 0) <= end) ||
+        gone.some(({ node: other }) => (node.start ?? 0) >= (other.start ?? 0) && (node.end ?? 0) <= (other.end ?? 0));
+      if (references.length && references.every(({ node }) => inside(node))) found.push(path);
+    },
+  });
+  return found;
+}
+
+/** The page's own reset button puts the state back. */
+function resetButton(draft: Draft): void {
+  const { element } = draft.site.region;
+  const { script } = draft.site;
+  if (!element) return;
+  let button: NodePath<t.JSXElement> | undefined;
+  element.traverse({
+    JSXElement(path) {
+      const isReset = path.node.openingElement.attributes.some(
+        (one) => t.isJSXAttribute(one) && one.name.name === 'type' && t.isStringLiteral(one.value, { value: 'reset' }),
+      );
+      if (isReset) button = path;
+    },
+  });
+  if (!button) return;
+  const opening = element.node.openingElement;
+  const own = opening.attributes.find((one) => t.isJSXAttribute(one) && one.name.name === 'onReset');
+  if (own) {
+    draft.ledger.push({
+      entry: 'by-hand',
+      span: spanOf(script.file, { node: own }),
+      what: 'onReset',
+      why: 'the page’s own reset has to put the state back as well',
+    });
+    return;
+  }
+  const { style } = draft.context;
+  const calls = draft.fields.map(
+    (field) => `${namesOf(field, draft).setter}(${restyled(field.initial ?? "''", style.quote)})`,
+  );
+  const at = opening.attributes.at(-1)?.end ?? opening.name.end ?? 0;
+  draft.edits.push({
+    file: script.file,
+    start: at,
+    end: at,
+    text: ` onReset={(event) => { event.preventDefault()${style.semicolon || ';'} ${calls.join(`${style.semicolon || ';'} `)}${style.semicolon} }}`,
+  });
+}
