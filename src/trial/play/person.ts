@@ -230,8 +230,8 @@ export function personAt(window: DOMWindow, clock: Clock): Person {
           if (button.matches(':disabled')) return 'it is disabled';
           await mouse(button);
           button.click();
-          // two clicks are two events: what was asked for at once is done between them
-          for (let turn = 0; turn < 20; turn++) await Promise.resolve();
+          // two clicks are two events: what is due at once is done between them
+          await settle();
           if (button.isConnected) button.click();
           await settle();
           return null;
