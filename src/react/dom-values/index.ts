@@ -3,6 +3,7 @@ import { isInside } from '../form-regions.js';
 import { shownBy } from '../jsx-controls.js';
 import { pageFields } from './page-fields.js';
 import { readPage } from './read.js';
+import { writePageValues } from './write.js';
 import { writeStateFromPage } from './write-state.js';
 
 export const domValues: ReactApproach = {
@@ -10,6 +11,8 @@ export const domValues: ReactApproach = {
   title: 'values taken from the page at submit',
   goodFor: 'forms that say nothing while a person types',
   reads: true,
+  write: writePageValues,
+  writesFrom: 'field-state',
   recognise(site) {
     if (!site.region.element || site.region.submit.how === 'none') return undefined;
     const controls = site.candidates.filter(
