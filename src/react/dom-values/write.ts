@@ -321,7 +321,9 @@ function submitEdits(draft: Draft): void {
       `const ${field.names.value ?? field.name} = ${valueText(control, `${data}.get(${name})`, `${data}.has(${name})`, model)}${end}`,
     );
   }
-  const [first] = body.node.body;
+  // the page’s own submit is held back first, as it was
+  const holdsBack = /^\w+\.preventDefault\(\)/.test(script.text.slice(body.node.body[0]?.start ?? 0));
+  const first = body.node.body[holdsBack ? 1 : 0];
   const start = first?.leadingComments?.[0]?.start ?? first?.start ?? (body.node.start ?? 0) + 1;
   const indent = /^[ \t]*/.exec(script.text.slice(script.lines.lineStart(first?.start ?? 0)))?.[0] ?? '';
   draft.edits.push({

@@ -137,6 +137,9 @@ function setterCall({ field, value }: Assignment, draft: Draft): string {
   const { setter } = namesOf(draft, field);
   if (value.kind === 'initial') return `${setter}(${initialText(fieldNamed(draft.model, field), draft)})`;
   if (value.kind === 'value') return `${setter}(${codeText(value.code, draft.printer) || 'undefined'})`;
+  // a function that is handed over as it stands
+  if (value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end)
+    return `${setter}(${codeText(value.whole, draft.printer)})`;
   const source = draft.context.script(value.body.file).text.slice(value.body.start, value.body.end);
   const name = value.parameter ?? previousName(source);
   const ownOnly = value.reads.every((read) => read === field);

@@ -249,6 +249,10 @@ function oneSetterCall(assignments: readonly Assignment[], draft: Draft): string
   const start = `${draft.hook.one}(${quote}${field}${quote}, `;
   if (value.kind === 'from-previous') {
     if (value.reads.some((read) => read !== field)) return undefined;
+    if (value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end) {
+      draft.hook.called.add('one');
+      return `${start}${codeText(value.whole, draft.printer)})`;
+    }
     const source = draft.context.text(value.body.file).slice(value.body.start, value.body.end);
     const previous = value.parameter ?? previousName(source);
     const printer: CodePrinter = {

@@ -1,4 +1,4 @@
-export default function GateNote({ onLeave, keeper }) {
+export default function GateBoard({ onLeave, keeper }) {
   // nothing is looked at before it is sent
   function handleSubmit(e) {
     e.preventDefault();
