@@ -12,9 +12,15 @@ export async function settingsFor(folder: string, config: string | undefined): P
   return result.loaded;
 }
 
-/** The part of the settings that decides how forms are read. */
-export function readSettings({ settings }: LoadedSettings): ReadSettings {
-  return { ownValueNames: [...new Set(Object.values(settings.components ?? {}).map(({ value }) => value))] };
+/** The part of the settings that decides how forms are read and written. */
+export function readSettings({ settings, folder }: LoadedSettings): ReadSettings {
+  const { hook } = settings;
+  return {
+    ownValueNames: [...new Set(Object.values(settings.components ?? {}).map(({ value }) => value))],
+    ...(hook
+      ? { hook: { name: hook.name, folder: hook.folder === undefined ? undefined : path.resolve(folder, hook.folder) } }
+      : {}),
+  };
 }
 
 /** The root of the project that a file belongs to. */

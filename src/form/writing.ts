@@ -12,8 +12,8 @@ export interface WriteContext {
   /** Whether a file is there. */
   exists(file: string): boolean;
   style: TextStyle;
-  /** Name and absolute path that the project's settings give a hook that is generated for a component's file. */
-  hook?: ((component: string) => { name: string | undefined; file: string | undefined }) | undefined;
+  /** What the project's settings say of a hook that is generated: its name, and the absolute folder it stands in. */
+  hook?: { name: string | undefined; folder: string | undefined } | undefined;
   /** A name that stands nowhere in the files of the form: the wished one, or one like it. Each answer is given once. */
   freeName(wished: string, ...others: string[]): string;
 }

@@ -50,6 +50,8 @@ export interface ReactForm {
 
 export interface ReactSettings {
   ownValueNames: readonly string[];
+  /** Name of the generated hook, and the absolute folder it stands in. */
+  hook?: { name: string | undefined; folder: string | undefined };
 }
 
 function regionsOf(component: Component): FormRegion[] {

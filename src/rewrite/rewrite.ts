@@ -207,6 +207,7 @@ async function rewriteOne(
     text: sources.text,
     exists: (file) => workspace.exists(file),
     style: styleOf(read.script.text),
+    hook: settings.hook,
     freeName: freeNames(model.files.map(sources.text)),
   });
   const uncovered = plan.edits.length ? uncoveredReferences(model, plan, sources) : [];

@@ -51,7 +51,6 @@ export async function selfCheck(
   const text = result.read(model.file);
   const found = failed.length || !text.ok ? undefined : await formsOfFile(model.file, text.text, result, settings);
   if (found && !found.ok) failed.push(`the result does not parse: line ${found.problem.line}: ${found.problem.reason}`);
-  if (process.env.GRAFT_DUMP) for (const f of files) console.error(f.after);
   if (found?.ok) {
     form = sameForm(model, found.forms, goal);
     failed.push(...(form?.trouble?.(sources.script(model.file), workspace) ?? []));

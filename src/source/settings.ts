@@ -7,6 +7,8 @@ export interface Settings {
   exclude?: string[];
   components?: Record<string, { value: string; change: string }>;
   prefer?: { approach?: string; rules?: string };
+  /** Hooks that are generated into the project: their name, and the folder they stand in, seen from the settings file. */
+  hook?: { name?: string; folder?: string };
   findings?: Record<string, 'off' | 'note' | 'warning' | 'error'>;
 }
 

@@ -12,6 +12,7 @@ import { baseNameOf, pascal } from '../form-names.js';
 import { initialItems, membersText, startsAsConstants, valueOf } from '../initial-values.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.js';
+import { functionAt } from '../handed-functions.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 
@@ -301,7 +302,9 @@ function useText(use: Use, draft: Draft): string | undefined {
     case 'made-handler':
       return `${use.parameters} => ${setterCall(use.assignments, draft, false)}`;
     case 'hand-on': {
-      const text = use.stable ? `change${pascal(use.field)}` : handlerText(use, draft);
+      const text = use.stable
+        ? `change${pascal(use.field)}`
+        : functionAt(handlerText(use, draft), draft.context.text(use.span.file), use.span);
       return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
     }
     case 'set-all':

@@ -49,10 +49,10 @@ function specifier(from: string, to: string): string {
 export function hookFile(component: string, typescript: boolean, context: WriteContext): HookFile {
   const extension = typescript ? 'ts' : 'js';
   const folder = path.dirname(component);
-  const settled = context.hook?.(component);
+  const settled = context.hook;
   const name = settled?.name ?? hookName;
-  const wished = settled?.file ?? path.join(folder, `${name}.${extension}`);
-  const candidates = settled?.file === undefined ? places(folder, name, extension) : [wished];
+  const wished = path.join(settled?.folder ?? folder, `${name}.${extension}`);
+  const candidates = settled?.folder === undefined ? places(folder, name, extension) : [wished];
   const known = candidates.find((file) => context.exists(file) && context.text(file).includes(hookMark));
   const file = known ?? wished;
   // imports of scripts that run without a build name the file in full

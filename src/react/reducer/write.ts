@@ -1,3 +1,4 @@
+import { functionAt } from '../handed-functions.js';
 import { codeText, movedText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Field, FormModel, HandOnUse, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
@@ -404,7 +405,9 @@ function runText(run: ChangeRun, draft: ReducerDraft): string {
 
 /** A function that takes the place of a setter that is handed on. */
 function handOnText(use: HandOnUse, draft: ReducerDraft): string {
-  const text = use.stable ? stableName(use) : handlerText(use, draft);
+  const text = use.stable
+    ? stableName(use)
+    : functionAt(handlerText(use, draft), draft.context.text(use.span.file), use.span);
   return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
 }
 
