@@ -69,7 +69,7 @@ export function reactImportEdits(script: Script, wish: ImportWish, usesLeft: (na
     const style = styleOf(script.text);
     const from = quoted('react', style);
     const first = script.ast.program.body.find((node) => t.isImportDeclaration(node));
-    const text = `import { ${wish.add.join(', ')} } from ${from}${style.semicolon}${style.newline}`;
+    const text = `import { ${wish.add.join(', ')} } from ${from}${style.semicolon}${style.newline}${first ? '' : style.newline}`;
     return {
       call: (name) => name,
       edits: wish.add.length ? [{ start: first?.start ?? 0, end: first?.start ?? 0, text }] : [],

@@ -31,7 +31,14 @@ export function approaches(options: CommonOptions): ExitCode {
     '',
     paint.bold('Rewrites covered'),
     columns(
-      covered.map(({ from, to }) => [paint.cyan(from), '→', paint.cyan(to)]),
+      [...new Set(covered.map(({ from }) => from))].map((from) => [
+        paint.cyan(from),
+        '→',
+        covered
+          .filter((one) => one.from === from)
+          .map(({ to }) => paint.cyan(to))
+          .join(', '),
+      ]),
       { indent: '  ' },
     ),
   ];

@@ -4,6 +4,7 @@ import { createRequire } from 'node:module';
 import os from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { columns } from '../../report/table.js';
 import { exit, outputFor, type CommonOptions, type ExitCode } from '../output.js';
 
 const here = path.dirname(fileURLToPath(import.meta.url));
@@ -31,6 +32,49 @@ function filesOf(folder: string): Map<string, string> {
     if (entry.isFile()) found.set(path.relative(folder, file), readFileSync(file, 'base64'));
   }
   return found;
+}
+
+const compared = ['dom-values', 'field-state', 'object-state', 'reducer', 'own-hook'];
+
+interface Compared {
+  figures?: Record<'before' | 'after', { lines: number; stateVariables: number; handlers: number }>;
+  renders?: { before: number | null; after: number | null };
+  ledger?: { entry: string }[];
+}
+
+/** One form in each of the approaches, side by side: the figures people choose by. */
+function compareApproaches(folder: string, output: ReturnType<typeof outputFor>, plays: boolean): void {
+  const { paint } = output;
+  const file = 'src/plots/PlotBooking.jsx';
+  const ask = (...parameters: string[]): Compared => {
+    const run = spawnSync(process.execPath, [program, ...parameters, '--quiet', '--format', 'json'], {
+      cwd: folder,
+      encoding: 'utf8',
+      maxBuffer: 1 << 26,
+    });
+    try {
+      return JSON.parse(run.stdout) as Compared;
+    } catch {
+      return {};
+    }
+  };
+  output.give(`${paint.bold('# What would the booking of plots look like in each approach?')}\n\n`);
+  const own = 'field-state';
+  const rows = compared.map((to): string[] => {
+    const preview = ask('preview', file, '--to', to === own ? 'reducer' : to);
+    const figures = preview.figures?.[to === own ? 'before' : 'after'];
+    const byHand = preview.ledger?.filter(({ entry }) => entry === 'by-hand').length ?? 0;
+    const blanks = plays ? ['', '', ''] : ['', ''];
+    if (byHand) return [paint.cyan(to), `${byHand} ${byHand === 1 ? 'place' : 'places'} by hand`, ...blanks];
+    if (!figures) return [paint.cyan(to), 'not covered', ...blanks];
+    const trial = plays ? ask('trial', file, '--to', to === own ? 'reducer' : to) : {};
+    const renders = trial.renders?.[to === own ? 'before' : 'after'];
+    const counts = [figures.lines, figures.stateVariables, figures.handlers].map(String);
+    if (!plays) return [paint.cyan(to), ...counts];
+    return [paint.cyan(to), ...counts, typeof renders === 'number' ? renders.toFixed(1) : ''];
+  });
+  const head = ['APPROACH', 'LINES', 'STATE VARIABLES', 'HANDLERS', ...(plays ? ['RENDERS A KEYSTROKE'] : [])];
+  output.give(`${columns([head.map((title) => paint.dim(title)), ...rows])}\n\n`);
 }
 
 /** Walks through the commands on a copy of the demo project. */
@@ -79,6 +123,7 @@ export function demo(options: CommonOptions): ExitCode {
       'reducer',
     );
   }
+  compareApproaches(folder, output, frameworks !== undefined);
   step('Write it.', 'apply', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer');
   step(
     'The other way round: the sighting of pests without its reducer.',

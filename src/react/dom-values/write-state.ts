@@ -265,8 +265,13 @@ function useEdit(use: PageUse, draft: Draft): void {
   const span = spanOf(script.file, use.path);
   const what = script.text.slice(span.start, span.end).split('\n')[0] ?? '';
   const put = (text: string, why: string): void => {
-    const short = t.isObjectProperty(use.path.parent) && use.path.parent.shorthand ? `${text}` : text;
-    draft.edits.push({ ...span, text: short });
+    const property = use.path.parent;
+    const isSame =
+      t.isObjectProperty(property) &&
+      !property.computed &&
+      t.isIdentifier(property.key, { name: text }) &&
+      use.path.key === 'value';
+    draft.edits.push(isSame ? { ...spanOf(script.file, { node: property }), text } : { ...span, text });
     draft.ledger.push({ entry: 'carried', span, what, why });
   };
   if (use.kind === 'read') {

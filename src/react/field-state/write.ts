@@ -7,6 +7,7 @@ import { placeOfState } from '../state-edits.js';
 import { wholeLines } from '../../source/removal.js';
 import type { WriteContext } from '../../form/writing.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
+import { isOneBlock } from '../handed-functions.js';
 import { variableNames, type VariableNames } from './names.js';
 
 interface Draft {
@@ -156,7 +157,7 @@ function setterCall({ field, value }: Assignment, draft: Draft): string {
   const text = codeText(value.body, printer);
   if (!ownOnly && !value.block) return `${setter}(${text})`;
   const body =
-    value.block && !text.trimStart().startsWith('{')
+    value.block && !isOneBlock(text)
       ? blockText(text, draft, value.body)
       : /^\{/.test(text) && !value.block
         ? `(${text})`

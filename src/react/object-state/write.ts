@@ -12,7 +12,7 @@ import { baseNameOf, pascal } from '../form-names.js';
 import { initialItems, membersText, startsAsConstants, valueOf } from '../initial-values.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.js';
-import { functionAt } from '../handed-functions.js';
+import { functionAt, isOneBlock } from '../handed-functions.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 
@@ -221,7 +221,7 @@ function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: b
   if (first?.value.kind === 'from-previous' && assignments.length === 1 && first.value.block) {
     const body = changeCode(first.value.body, draft, previous, first.field);
     const { newline, indent } = draft.context.style;
-    const block = body.trimStart().startsWith('{') ? body : `{${newline}${indent}${body}${newline}}`;
+    const block = isOneBlock(body) ? body : `{${newline}${indent}${body}${newline}}`;
     return `${setter}((${previous}) => ${block})`;
   }
   const parts = assignments.map(({ field, value }) => {
@@ -265,7 +265,7 @@ function oneSetterCall(assignments: readonly Assignment[], draft: Draft): string
       },
     };
     const body = codeText(value.body, printer);
-    if (value.block && !body.trimStart().startsWith('{')) return undefined;
+    if (value.block && !isOneBlock(body)) return undefined;
     draft.hook.called.add('one');
     return `${start}(${previous}) => ${/^\{/.test(body) && !value.block ? `(${body})` : body})`;
   }

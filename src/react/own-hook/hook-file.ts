@@ -74,7 +74,8 @@ function hookText(name: string, typescript: boolean, { style }: WriteContext): s
     .map((line) => {
       const depth = /^ */.exec(line)?.[0].length ?? 0;
       const text = line.slice(depth).replace(/'/g, quote);
-      return step.repeat(depth / 2) + (end === '' ? text.replace(/;$/, '') : text);
+      const lead = depth % 2 ? ' ' : step.repeat(depth / 2);
+      return lead + (end === '' ? text.replace(/;$/, '') : text);
     })
     .join(newline);
 }
