@@ -174,16 +174,16 @@ describe('what an Angular project may lack', () => {
     expect(files.map(({ file }) => file).sort()).toEqual(['spec/note.html', 'spec/note.ts']);
   });
 
-  it('leaves a control of rows by hand, with line and reason', async () => {
-    const rows = markup.replace(
+  it('leaves controls that a table names by hand, with line and reason', async () => {
+    const table = markup.replace(
       '<button>',
-      '<div *ngFor="let one of note.rows; let i = index"><input name="r{{i}}" [(ngModel)]="one.kilos"></div>\n  <button>',
+      '<div *ngFor="let key of keys"><input [name]="key" [(ngModel)]="note.more[key]"></div>\n  <button>',
     );
-    broken.write('rows/note.ts', note.replace("text: ''", "text: '', rows: [{ kilos: 1 }]"));
-    broken.write('rows/note.html', rows);
+    broken.write('rows/note.ts', note.replace("text: ''", "text: '', more: { kilos: 1 } as Record<string, number>"));
+    broken.write('rows/note.html', table);
     const run = await broken.run('apply', 'rows/note.ts', '--to', 'model-driven');
     expect(run.code).toBe(1);
     expect(run.stdout).toMatch(/by-hand +line 4 /);
-    expect(broken.read('rows/note.html')).toBe(rows);
+    expect(broken.read('rows/note.html')).toBe(table);
   });
 });

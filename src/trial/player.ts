@@ -75,7 +75,7 @@ async function play(bundle: string, request: PlayRequest, steps: Step[] | undefi
   rejections.now = (reason) => complain(`uncaught: ${complaintText([reason])}`);
   window.eval(bundle);
   await clock.pass(50);
-  const person = personAt(window, clock);
+  const person = personAt(window, clock, request.hints.clicksApart);
   const trace: Trace = { steps: [], renders: null };
   let typedRenders = 0;
   let typedLetters = 0;

@@ -53,6 +53,8 @@ export interface PlayRequest {
 
 /** What the source tells about good and bad values. */
 export interface Hints {
+  /** Two clicks come one after the other, so that what is due at once is done between them. */
+  clicksApart?: boolean;
   /** Texts that keep a rule, by the label, name or id of a control. */
   right: Record<string, string[]>;
   wrong: Record<string, string[]>;

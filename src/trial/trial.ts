@@ -204,6 +204,7 @@ async function played(request: TrialRequest): Promise<TrialResult> {
   let model: FormModel | undefined;
   const mounts = [];
   let props: readonly Prop[] = [];
+  let keepsInPage = false;
   for (const name of ['before', 'after'] as const) {
     const version = request[name];
     const mounted =
@@ -211,6 +212,7 @@ async function played(request: TrialRequest): Promise<TrialResult> {
     if (!mounted.ok) return unplayable(`${name}: ${mounted.reason}`, mounted.next);
     model ??= mounted.model;
     props = mounted.props ?? props;
+    keepsInPage ||= mounted.model?.approach === 'dom-values';
     const folder = request.mount === undefined ? path.dirname(version.file) : path.dirname(request.mount);
     const loader =
       request.mount === undefined
@@ -234,7 +236,8 @@ async function played(request: TrialRequest): Promise<TrialResult> {
   }
   const answer = await request.player.play({
     versions,
-    hints: hintsOf(model),
+    // a page that keeps the values has them at once, state at the next view: two clicks at one moment would compare that
+    hints: { ...hintsOf(model), clicksApart: keepsInPage },
     answers: request.given.answers ?? {},
     requests: request.given.requests ?? [],
     ...(request.steps ? { steps: request.steps } : {}),
