@@ -31,6 +31,7 @@ const shots = {
   'trial-same': ['trial', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
   'trial-different': ['trial', 'src/cuttings/CuttingRequest.tsx', 'src/cuttings/Forgetful.tsx'],
   angular: ['preview', 'src/angular/pest-patrol.component.ts', '--to', 'model-driven'],
+  route: ['preview', 'src/gate/WeighingSlip.jsx', '--to', 'own-hook'],
   approaches: ['approaches'],
   demo: ['demo'],
 };
