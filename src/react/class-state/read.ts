@@ -2,9 +2,8 @@ import * as t from '@babel/types';
 import type { Field, FormModel } from '../../form/model.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import type { FormSite } from '../approach.js';
-import { spanOf } from '../code.js';
-import { codeRules, kindOf, kindOfType, nativeRules, submitCycle, type BoundControl } from '../form-parts.js';
-import { frameOf } from '../form-frame.js';
+import { codeRules, kindOf, kindOfType, type BoundControl } from '../form-parts.js';
+import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 
 /** The object that a class begins its state with. */
@@ -69,32 +68,13 @@ export function readClass(site: FormSite, bound: readonly BoundControl[], lens: 
   for (const name of edited) {
     if (known.some((field) => field.name === name)) continue;
     const first = bound.find(({ field }) => holderOf(field) === name);
-    known.push({
-      name,
-      kind: first ? kindOf(first.control, undefined) : 'other',
-      role: 'field',
-      type: undefined,
-      typeWritten: false,
-      initial: { code: undefined, text: 'undefined', when: 'constant' },
-      commentsBefore: [],
-      commentBehind: undefined,
-      names: {},
-      declared: first?.model.span ?? spanOf(script.file, component.path),
-    });
+    known.push(seenField(name, first, placeOfComponent(site)));
   }
-  const { region } = site;
+  const seen = seenForm(site, 'class-state', known, bound);
   return {
-    ...frameOf(site),
-    approach: 'class-state',
-    fields: known,
-    controls: bound.map(({ model }) => model),
-    uses: [],
-    rules: [...nativeRules(script, bound), ...codeRules(script, component.path, lens, () => 'change')],
-    lifeCycle: { values: 'constants', submit: submitCycle(script, region, [], []), resets: [] },
-    others: [],
-    declarations: [{ role: 'state', span: spanOf(script.file, component.path), what: `class ${component.name}` }],
-    names: [],
-    unclear: [],
+    ...seen,
+    rules: [...seen.rules, ...codeRules(script, component.path, lens, () => 'change')],
+    declarations: [{ role: 'state', span: placeOfComponent(site), what: `class ${component.name}` }],
     handlers: component.path.node.type === 'ClassDeclaration' ? handlersOf(component.path.node) : 0,
     stateVariables: 1,
   };

@@ -1,8 +1,8 @@
 import type { Field, FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
-import { frameOf } from '../form-frame.js';
-import { kindOf, nativeRules, submitCycle, type BoundControl } from '../form-parts.js';
+import { kindOf, type BoundControl } from '../form-parts.js';
+import { seenField, seenForm } from '../seen-form.js';
 import { functionsCalledBy } from '../value-tracing.js';
 import { pageFields } from './page-fields.js';
 import { variableName } from './write-state.js';
@@ -28,38 +28,20 @@ export function readPage(site: FormSite): FormModel {
       },
     })),
   );
-  const fields = found.flatMap(({ name, controls: [control], initial }): Field[] =>
-    control
-      ? [
-          {
-            name,
-            kind: kindOf(control, control.type === 'checkbox' ? 'boolean' : 'string'),
-            role: 'field',
-            type: control.type === 'checkbox' ? 'boolean' : 'string',
-            typeWritten: false,
-            initial: { code: undefined, text: initial ?? 'undefined', when: 'constant' },
-            commentsBefore: [],
-            commentBehind: undefined,
-            names: { value: variableName(name) },
-            declared: spanOf(script.file, control.element),
-          },
-        ]
-      : [],
-  );
+  const fields = found.flatMap(({ name, controls: [control], initial }): Field[] => {
+    if (!control) return [];
+    const type = control.type === 'checkbox' ? 'boolean' : 'string';
+    const first = bound.find((one) => one.control === control);
+    return [
+      {
+        ...seenField(name, first, spanOf(script.file, control.element)),
+        kind: kindOf(control, type),
+        type,
+        initial: { code: undefined, text: initial ?? 'undefined', when: 'constant' },
+        names: { value: variableName(name) },
+      },
+    ];
+  });
   const submits = region.submit.handler ? functionsCalledBy(region.submit.handler, component.path) : [];
-  return {
-    ...frameOf(site),
-    approach: 'dom-values',
-    fields,
-    controls: bound.map(({ model }) => model),
-    uses: [],
-    rules: nativeRules(script, bound),
-    lifeCycle: { values: 'constants', submit: submitCycle(script, region, submits, []), resets: [] },
-    others: [],
-    declarations: [],
-    names: [],
-    unclear: [],
-    handlers: 0,
-    stateVariables: 0,
-  };
+  return seenForm(site, 'dom-values', fields, bound, submits);
 }

@@ -1,40 +1,13 @@
-import type { Field, FormModel } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
-import { spanOf } from '../code.js';
-import { frameOf } from '../form-frame.js';
-import { kindOf, nativeRules, submitCycle, type BoundControl } from '../form-parts.js';
+import type { BoundControl } from '../form-parts.js';
+import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
 
 /** Reads a form whose values a hook of the project keeps: what the component itself tells of it. */
 export function readHookForm(site: FormSite, bound: readonly BoundControl[], names: readonly string[]): FormModel {
-  const { script, component, region } = site;
-  const fields = names.map((name): Field => {
+  const fields = names.map((name) => {
     const first = bound.find(({ field, control }) => field.endsWith(name) || control.name === name);
-    return {
-      name,
-      kind: first ? kindOf(first.control, undefined) : 'other',
-      role: 'field',
-      type: undefined,
-      typeWritten: false,
-      initial: { code: undefined, text: 'undefined', when: 'constant' },
-      commentsBefore: [],
-      commentBehind: undefined,
-      names: {},
-      declared: first?.model.span ?? spanOf(script.file, component.path),
-    };
+    return seenField(name, first, placeOfComponent(site));
   });
-  return {
-    ...frameOf(site),
-    approach: 'own-hook',
-    fields,
-    controls: bound.map(({ model }) => model),
-    uses: [],
-    rules: nativeRules(script, bound),
-    lifeCycle: { values: 'constants', submit: submitCycle(script, region, [], []), resets: [] },
-    others: [],
-    declarations: [],
-    names: [],
-    unclear: [],
-    handlers: 0,
-    stateVariables: 0,
-  };
+  return seenForm(site, 'own-hook', fields, bound);
 }

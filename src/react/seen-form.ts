@@ -1,0 +1,55 @@
+import type { Field, FormModel, Span } from '../form/model.js';
+import type { FormSite } from './approach.js';
+import { spanOf } from './code.js';
+import type { FunctionPath } from './components.js';
+import { frameOf } from './form-frame.js';
+import { kindOf, nativeRules, submitCycle, type BoundControl } from './form-parts.js';
+
+/** A field of which its control alone tells something. */
+export function seenField(name: string, control: BoundControl | undefined, otherwise: Span): Field {
+  return {
+    name,
+    kind: control ? kindOf(control.control, undefined) : 'other',
+    role: 'field',
+    type: undefined,
+    typeWritten: false,
+    initial: { code: undefined, text: 'undefined', when: 'constant' },
+    commentsBefore: [],
+    commentBehind: undefined,
+    names: {},
+    declared: control?.model.span ?? otherwise,
+  };
+}
+
+/**
+ * The model of a form that a step takes out of its approach as a whole: what is seen of it, without its uses.
+ * @param submits the functions that its submit runs, as far as they are known
+ */
+export function seenForm(
+  site: FormSite,
+  approach: string,
+  fields: Field[],
+  bound: readonly BoundControl[],
+  submits: readonly FunctionPath[] = [],
+): FormModel {
+  return {
+    ...frameOf(site),
+    approach,
+    fields,
+    controls: bound.map(({ model }) => model),
+    uses: [],
+    rules: nativeRules(site.script, bound),
+    lifeCycle: { values: 'constants', submit: submitCycle(site.script, site.region, submits, []), resets: [] },
+    others: [],
+    declarations: [],
+    names: [],
+    unclear: [],
+    handlers: 0,
+    stateVariables: 0,
+  };
+}
+
+/** Where a component stands, for a field of which nothing else is known. */
+export function placeOfComponent({ script, component }: FormSite): Span {
+  return spanOf(script.file, component.path);
+}
