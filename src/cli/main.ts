@@ -113,6 +113,12 @@ const parser = yargs(process.argv.slice(2))
     run(async () => (await import('./commands/trial.js')).trial),
   )
   .command(
+    'rules <file>',
+    'the form’s fields and rules as JSON Schema 2020-12',
+    (command) => oneForm(command.positional('file', { type: 'string', demandOption: true })),
+    run(async () => (await import('./commands/rules.js')).rules),
+  )
+  .command(
     'approaches',
     'every approach, and which rewrites are covered',
     (command) => command,

@@ -326,11 +326,30 @@ export type Use =
 
 /** What a rule asks for, in a form that every way of stating rules can write. Values are source text. */
 export type Constraint =
-  | { kind: 'required' | 'required-true' | 'email' }
-  | { kind: 'min' | 'max' | 'min-length' | 'max-length'; value: string }
-  /** `text`: a pattern that the whole value has to match; `expression`: code that gives a pattern. */
-  | { kind: 'pattern'; form: 'text' | 'expression'; value: string }
+  | { kind: 'required' | 'required-true' | 'email' | 'integer' }
+  /** Anything but null and undefined. */
+  | { kind: 'present' }
+  /** Text of more than white space. */
+  | { kind: 'not-blank' }
+  | { kind: 'min' | 'max' | 'above' | 'below'; value: string; of?: NumberOf; nan?: 'fails' }
+  /** `trimmed`: white space at both ends does not count. */
+  | { kind: 'min-length' | 'max-length'; value: string; trimmed?: true }
+  /** `text`: a pattern that the whole value has to match; `expression`: code that gives a pattern. `not`: it must not match. */
+  | { kind: 'pattern'; form: 'text' | 'expression'; value: string; not?: true }
+  /** The values it may have, as literals of the source. */
+  | { kind: 'one-of'; values: string[] }
+  /** It has to be the same as another field. */
+  | { kind: 'equal'; to: string }
   | { kind: 'custom'; code: string; async: boolean };
+
+/** What a limit counts: the field's own value, or the number that its text is turned into first. */
+export type NumberOf = 'value' | 'Number' | 'parseFloat' | 'parseInt';
+
+/** A condition on a field that has to hold for a rule to count. `literal` is source text. */
+export type Guard =
+  | { field: string; is: 'filled' | 'empty' | 'not-blank' | 'blank' | 'true' | 'false' }
+  | { field: string; is: 'equals' | 'differs'; literal: string }
+  | { field: string; is: 'meets' | 'breaks'; constraint: Constraint };
 
 /** A condition on fields. `code` keeps its source text. */
 export interface Rule {
@@ -339,14 +358,20 @@ export interface Rule {
   /** The condition as source text. */
   condition: string;
   message: string | undefined;
+  /** The message is computed from values, so that `message` is code in the marks of a template. */
+  computed?: boolean;
   moment: 'change' | 'blur' | 'submit';
-  stated: 'native' | 'code' | 'angular-validators';
+  stated: 'native' | 'code' | 'angular-validators' | 'json-schema';
   span: Span;
   constraint?: Constraint;
+  /** Conditions on fields that have to hold for the rule to count. */
+  guards?: Guard[];
   /** A condition that has to hold for the rule to count, as source text of the place it stands in. */
   guard?: string;
   /** Path of the group that a rule over several fields belongs to; empty for the whole form. */
   of?: string;
+  /** The name its message is kept under, where that is no field of its own. */
+  key?: string;
 }
 
 /** What happens from the first view to after the submit. */
@@ -486,7 +511,7 @@ export interface FormModel {
 }
 
 /** The fields a person edits or sends, without status. */
-export function fieldsOf(model: FormModel): Field[] {
+export function fieldsOf(model: Pick<FormModel, 'fields'>): Field[] {
   return model.fields.filter((field) => field.role === 'field');
 }
 

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Control, LifeCycle, Rule, ValueKind } from '../form/model.js';
+import type { Constraint, Control, LifeCycle, Rule, ValueKind } from '../form/model.js';
+import { constraintOfAttribute, ruleKindOf } from '../rules/native.js';
 import type { Script } from '../source/script.js';
 import type { FunctionPath } from './components.js';
 import { functionOf } from './components.js';
@@ -129,107 +130,61 @@ function fieldByHandlers(
   return undefined;
 }
 
+/** Names under which React knows the attributes that state a rule. */
+const constraintAttributes = ['required', 'minLength', 'maxLength', 'min', 'max', 'step', 'pattern'];
+
 /** Rules that stand as constraint attributes on controls. */
 export function nativeRules(script: Script, bound: readonly BoundControl[]): Rule[] {
   const rules: Rule[] = [];
   for (const { control, field } of bound) {
     if (!control.intrinsic) continue;
-    const add = (name: string, kind: Rule['kind']): void => {
-      const found = attribute(control, name);
-      if (!found) return;
-      const value = found.value ? script.text.slice(found.value.node.start ?? 0, found.value.node.end ?? 0) : 'true';
-      if (value === 'false') return;
+    const unchecked = leavesRulesToCode(control.element);
+    const seen = { element: control.tag, type: control.type === 'range' ? 'number' : control.type };
+    const add = (constraint: Constraint | undefined, condition: string, path: NodePath): void => {
       rules.push({
         fields: [field],
-        kind,
-        condition: name === 'required' ? 'required' : `${name} ${value}`,
+        kind: constraint ? ruleKindOf(constraint) : 'range',
+        condition,
         message: undefined,
         moment: 'submit',
         stated: 'native',
-        span: spanOf(script.file, found.path),
+        span: spanOf(script.file, path),
+        ...(constraint ? { constraint } : {}),
       });
     };
-    add('required', 'required');
-    add('minLength', 'length');
-    add('maxLength', 'length');
-    add('min', 'range');
-    add('max', 'range');
-    add('step', 'range');
-    add('pattern', 'pattern');
-    if (control.type === 'email') {
-      rules.push({
-        fields: [field],
-        kind: 'email',
-        condition: 'email',
-        message: undefined,
-        moment: 'submit',
-        stated: 'native',
-        span: spanOf(script.file, control.element),
-      });
+    for (const name of constraintAttributes) {
+      const found = attribute(control, name);
+      // without the browser's own checks only the length of what is typed is kept
+      if (!found || (unchecked && name !== 'maxLength')) continue;
+      const value = found.value ? script.text.slice(found.value.node.start ?? 0, found.value.node.end ?? 0) : undefined;
+      if (value === 'false') continue;
+      const stated = {
+        name: name.toLowerCase(),
+        value: found.text ?? value ?? '',
+        bound: found.text === undefined && value !== undefined,
+      };
+      const constraint = constraintOfAttribute(stated, seen);
+      if (constraint === undefined && name !== 'step' && name !== 'min' && name !== 'max') continue;
+      add(
+        constraint === 'conditional' || constraint === undefined ? undefined : constraint,
+        name === 'required' ? 'required' : `${name} ${value ?? ''}`,
+        found.path,
+      );
     }
+    if (control.type === 'email' && !unchecked) add({ kind: 'email' }, 'email', control.element);
   }
   return rules;
 }
 
-function messageOf(node: t.Node | null | undefined, script: Script): string | undefined {
-  if (t.isStringLiteral(node)) return node.value.trim() === '' ? undefined : node.value;
-  if (t.isTemplateLiteral(node)) return script.text.slice((node.start ?? 0) + 1, (node.end ?? 0) - 1);
-  return undefined;
-}
-
-function conditionKind(condition: string): Rule['kind'] {
-  if (/@/.test(condition) && /\.test\(|\.match\(/.test(condition)) return 'email';
-  if (/\.test\(|\.match\(/.test(condition)) return 'pattern';
-  if (/\.length\s*[<>]=?\s*[1-9]/.test(condition)) return 'length';
-  if (/^!\s*[\w.]+(\.trim\(\))?$|===?\s*(''|""|null|undefined)$|\.length\s*===?\s*0$/.test(condition))
-    return 'required';
-  if (/[<>]=?\s*-?[\d.]+/.test(condition)) return 'range';
-  return 'custom';
-}
-
-/**
- * Rules written as code: an `if` in the component or in a function it uses, with a message in its branch.
- * @param root where to look: the component, or a function it calls
- */
-export function codeRules(
-  script: Script,
-  root: NodePath,
-  lens: Lens,
-  moment: (path: NodePath) => Rule['moment'],
-): Rule[] {
-  const rules: Rule[] = [];
-  root.traverse({
-    IfStatement(statement) {
-      const test = statement.get('test');
-      const fields = fieldsRead(test, lens);
-      if (!fields.length) return;
-      const condition = script.text.slice(test.node.start ?? 0, test.node.end ?? 0);
-      statement.get('consequent').traverse({
-        Function: (inner) => inner.skip(),
-        IfStatement: (inner) => inner.skip(),
-        'StringLiteral|TemplateLiteral'(literal) {
-          const message = messageOf(literal.node, script);
-          const holder = literal.parent;
-          const stored =
-            t.isAssignmentExpression(holder) ||
-            t.isCallExpression(holder) ||
-            t.isReturnStatement(holder) ||
-            t.isObjectProperty(holder);
-          if (message === undefined || !stored || (t.isObjectProperty(holder) && holder.key === literal.node)) return;
-          rules.push({
-            fields,
-            kind: conditionKind(condition),
-            condition,
-            message,
-            moment: moment(statement),
-            stated: 'code',
-            span: spanOf(script.file, statement.get('test')),
-          });
-        },
-      });
-    },
-  });
-  return rules;
+/** Whether the form around a control tells the browser not to check anything. */
+function leavesRulesToCode(element: NodePath): boolean {
+  const form = element.findParent(
+    (parent) => parent.isJSXElement() && t.isJSXIdentifier(parent.node.openingElement.name, { name: 'form' }),
+  );
+  return (
+    form?.isJSXElement() === true &&
+    form.node.openingElement.attributes.some((one) => t.isJSXAttribute(one) && one.name.name === 'noValidate')
+  );
 }
 
 /** The fields an expression reads, in order. */

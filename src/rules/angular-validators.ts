@@ -62,8 +62,8 @@ export function readValidators(node: t.Node | undefined | null, script: Script, 
   ];
 }
 
-/** A constraint as a validator of the class. */
-export function validatorText(constraint: Constraint, style: TextStyle): string {
+/** A constraint as a validator of the class; undefined where no built-in validator asks for it. */
+export function validatorText(constraint: Constraint, style: TextStyle): string | undefined {
   switch (constraint.kind) {
     case 'required':
     case 'email':
@@ -81,6 +81,14 @@ export function validatorText(constraint: Constraint, style: TextStyle): string 
       return `Validators.pattern(${constraint.form === 'text' ? quoted(constraint.value, style) : constraint.value})`;
     case 'custom':
       return constraint.code;
+    case 'above':
+    case 'below':
+    case 'integer':
+    case 'not-blank':
+    case 'present':
+    case 'one-of':
+    case 'equal':
+      return undefined;
     default: {
       const never: never = constraint;
       return never;

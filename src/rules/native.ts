@@ -52,10 +52,19 @@ export function ruleKindOf(constraint: Constraint): Rule['kind'] {
   switch (constraint.kind) {
     case 'required':
     case 'required-true':
+    case 'not-blank':
+    case 'present':
       return 'required';
     case 'min':
     case 'max':
+    case 'above':
+    case 'below':
+    case 'integer':
       return 'range';
+    case 'one-of':
+      return 'one of';
+    case 'equal':
+      return 'equal';
     case 'min-length':
     case 'max-length':
       return 'length';
@@ -80,8 +89,20 @@ export function conditionOf(constraint: Constraint): string {
       return 'required to be ticked';
     case 'custom':
       return constraint.code;
+    case 'not-blank':
+      return 'more than white space';
+    case 'present':
+      return 'not null';
+    case 'integer':
+      return 'a whole number';
+    case 'one-of':
+      return `one of ${constraint.values.join(', ')}`;
+    case 'equal':
+      return `the same as ${constraint.to}`;
     case 'min':
     case 'max':
+    case 'above':
+    case 'below':
     case 'min-length':
     case 'max-length':
     case 'pattern':
@@ -132,6 +153,13 @@ export function attributeText(
       return constraint.form === 'text'
         ? valued('pattern', JSON.stringify(constraint.value))
         : patternText(constraint.value, inTemplate);
+    case 'above':
+    case 'below':
+    case 'integer':
+    case 'not-blank':
+    case 'present':
+    case 'one-of':
+    case 'equal':
     case 'custom':
       return undefined;
     default: {

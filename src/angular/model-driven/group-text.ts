@@ -50,7 +50,7 @@ function controlGroup(field: Field, facts: ControlFacts, model: FormModel, conte
   const texts = (async: boolean): string[] =>
     rules
       .filter(({ constraint }) => (constraint?.kind === 'custom' && constraint.async) === async)
-      .map(({ constraint }) => (constraint ? validatorText(constraint, context.style) : ''));
+      .flatMap(({ constraint }) => (constraint ? (validatorText(constraint, context.style) ?? []) : []));
   const validators = texts(false);
   const asyncValidators = texts(true);
   const updateOn = model.controls.find((control) => control.field === field.name)?.binding?.updateOn;

@@ -1,8 +1,10 @@
+import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Field, FormModel } from '../../form/model.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import type { FormSite } from '../approach.js';
-import { codeRules, kindOf, kindOfType, type BoundControl } from '../form-parts.js';
+import { kindOf, kindOfType, type BoundControl } from '../form-parts.js';
+import { ruleLens, rulesInCode } from '../form-rules.js';
 import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 
@@ -73,11 +75,23 @@ export function readClass(site: FormSite, bound: readonly BoundControl[], lens: 
   const seen = seenForm(site, 'class-state', known, bound);
   return {
     ...seen,
-    rules: [...seen.rules, ...codeRules(script, component.path, lens, () => 'change')],
+    rules: [
+      ...seen.rules,
+      ...rulesInCode({ script, component: component.path, lens: ruleLens(lens, isStateOfClass, known, site.load) }),
+    ],
     declarations: [{ role: 'state', span: placeOfComponent(site), what: `class ${component.name}` }],
     handlers: component.path.node.type === 'ClassDeclaration' ? handlersOf(component.path.node) : 0,
     stateVariables: 1,
   };
+}
+
+/** `this.state` as a whole. */
+function isStateOfClass(path: NodePath): boolean {
+  return (
+    path.isMemberExpression() &&
+    t.isThisExpression(path.node.object) &&
+    t.isIdentifier(path.node.property, { name: 'state' })
+  );
 }
 
 /** Methods and arrow properties other than those React calls by itself. */

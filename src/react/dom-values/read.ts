@@ -1,10 +1,15 @@
+import type { NodePath } from '@babel/traverse';
 import type { Field, FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { kindOf, type BoundControl } from '../form-parts.js';
+import type { RuleLens } from '../../rules/conditions.js';
+import type { FunctionPath } from '../components.js';
+import { ruleLens, rulesInCode } from '../form-rules.js';
 import { seenField, seenForm } from '../seen-form.js';
 import { functionsCalledBy } from '../value-tracing.js';
-import { pageFields } from './page-fields.js';
+import { pageFields, type PageField } from './page-fields.js';
+import { pageUses } from './page-reads.js';
 import { variableName } from './write-state.js';
 
 /** Reads a form whose values the page keeps. */
@@ -43,5 +48,30 @@ export function readPage(site: FormSite): FormModel {
     ];
   });
   const submits = region.submit.handler ? functionsCalledBy(region.submit.handler, component.path) : [];
-  return seenForm(site, 'dom-values', fields, bound, submits);
+  const seen = seenForm(site, 'dom-values', fields, bound, submits);
+  return {
+    ...seen,
+    rules: [
+      ...seen.rules,
+      ...rulesInCode({ script, component: component.path, lens: lensOf(site, found, fields, submits) }),
+    ],
+  };
+}
+
+/** A field is what the page is asked for. */
+function lensOf(
+  site: FormSite,
+  found: readonly PageField[],
+  fields: readonly Field[],
+  submits: readonly FunctionPath[],
+): RuleLens {
+  const { uses } = pageUses(site, found, submits);
+  const reads = new Map(uses.flatMap((use) => (use.kind === 'read' ? [[use.path.node, use.field.name] as const] : [])));
+  const wholes = new Set(uses.flatMap((use) => (use.kind === 'all' ? [use.path.node] : [])));
+  const isWhole = (path: NodePath): boolean => {
+    const declared = path.isIdentifier() ? path.scope.getBinding(path.node.name)?.path : undefined;
+    const init = declared?.isVariableDeclarator() ? declared.node.init : undefined;
+    return wholes.has(path.node) || (init !== undefined && init !== null && wholes.has(init));
+  };
+  return ruleLens({ fieldOf: (path) => reads.get(path.node), changesOf: () => [] }, isWhole, fields, site.load);
 }

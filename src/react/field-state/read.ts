@@ -6,7 +6,8 @@ import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { capturedHoles, plainCode, shorthandKey, spanOf, updaterValue } from '../code.js';
 import { functionOf, type FunctionPath } from '../components.js';
-import { codeRules, kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
+import { kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
+import { ruleLens, rulesInCode } from '../form-rules.js';
 import { receiverOf } from '../receivers.js';
 import { referencesTo } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
@@ -29,7 +30,11 @@ export function readFieldState(site: FormSite, found: FieldVariables): FormModel
     uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
     rules: [
       ...nativeRules(script, found.bound),
-      ...codeRules(script, found.component, found.lens, (path) => momentOf(path, found)),
+      ...rulesInCode({
+        script,
+        component: found.component,
+        lens: ruleLens(found.lens, () => false, fields, site.load),
+      }),
     ],
     lifeCycle: {
       values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
@@ -58,12 +63,6 @@ function ownedNames(script: Script, identifiers: (NodePath<t.Identifier> | undef
   return identifiers
     .filter((identifier) => identifier !== undefined)
     .map((identifier) => ({ file: script.file, name: identifier.node.name, declaredAt: identifier.node.start ?? 0 }));
-}
-
-function momentOf(path: NodePath, found: FieldVariables): 'change' | 'submit' {
-  return found.submits.some((fn) => fn.node === path.node || path.findParent((parent) => parent.node === fn.node))
-    ? 'submit'
-    : 'change';
 }
 
 /** Types of expressions, with the types of the form's own variables known. */

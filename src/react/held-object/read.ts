@@ -7,7 +7,8 @@ import type { FormSite } from '../approach.js';
 import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { frameOf } from '../form-frame.js';
-import { codeRules, kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
+import { kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
+import { ruleLens, rulesInCode } from '../form-rules.js';
 import { memberTypeText } from '../member-types.js';
 import { changersOf, referencesTo, stateVariablesOf } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
@@ -71,9 +72,11 @@ export function readHeldObject(
     uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
     rules: [
       ...nativeRules(script, state.bound),
-      ...codeRules(script, state.component, state.lens, (path) =>
-        submits.some((fn) => path.findParent((parent) => parent.node === fn.node)) ? 'submit' : 'change',
-      ),
+      ...rulesInCode({
+        script,
+        component: state.component,
+        lens: ruleLens(state.lens, (path) => isHeldValue(path, state), fields, site.load),
+      }),
     ],
     lifeCycle: {
       values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
@@ -104,6 +107,12 @@ export function readHeldObject(
     ).size,
     stateVariables: 1,
   };
+}
+
+/** Whether a path stands for the object that holds all values. */
+function isHeldValue(path: NodePath, { variable, component }: HeldObject): boolean {
+  const held = variable.value ? component.scope.getBinding(variable.value.node.name) : undefined;
+  return path.isIdentifier() && held !== undefined && path.scope.getBinding(path.node.name) === held;
 }
 
 /** The variable that holds all values, and what of it can stay when something else changes it. */

@@ -1,6 +1,8 @@
+import type { NodePath } from '@babel/traverse';
 import type { FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import type { BoundControl } from '../form-parts.js';
+import { ruleLens, rulesInCode } from '../form-rules.js';
 import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
 
 /** Reads a form whose values a hook of the project keeps: what the component itself tells of it. */
@@ -9,5 +11,19 @@ export function readHookForm(site: FormSite, bound: readonly BoundControl[], nam
     const first = bound.find(({ field, control }) => field.endsWith(name) || control.name === name);
     return seenField(name, first, placeOfComponent(site));
   });
-  return seenForm(site, 'own-hook', fields, bound);
+  const seen = seenForm(site, 'own-hook', fields, bound);
+  const holder = bound.map(({ field }) => /^(\w+)\./.exec(field)?.[1]).find((name) => name !== undefined);
+  const withoutHolder = (field: string): string =>
+    holder !== undefined && field.startsWith(`${holder}.`) ? field.slice(holder.length + 1) : field;
+  const isValues = (path: NodePath): boolean =>
+    holder !== undefined && path.isIdentifier() && path.node.name === holder;
+  const lens = ruleLens({ fieldOf: () => undefined, changesOf: () => [] }, isValues, fields, site.load);
+  const { path: component } = site.component;
+  return {
+    ...seen,
+    rules: [
+      ...seen.rules.map((rule) => ({ ...rule, fields: rule.fields.map(withoutHolder) })),
+      ...rulesInCode({ script: site.script, component, lens }),
+    ],
+  };
 }

@@ -1,0 +1,429 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Field, Rule } from '../form/model.js';
+import { rulesOfFunction, rulesOfValue, type StatedRule } from '../rules/code.js';
+import {
+  namesGiven,
+  standsForValues,
+  fieldAt,
+  type Asked,
+  type Meaning,
+  type Names,
+  type RuleLens,
+} from '../rules/conditions.js';
+import { ruleKindOf } from '../rules/native.js';
+import { bare, behindName } from '../source/behind-names.js';
+import type { LoadScript } from '../source/project-files.js';
+import type { Script } from '../source/script.js';
+import { spanOf } from './code.js';
+import { functionAround } from './components.js';
+import { holderOf, type Lens } from './value-tracing.js';
+
+type Moment = Rule['moment'];
+const moments: readonly Moment[] = ['change', 'blur', 'submit'];
+
+/** A function that states rules, and the rules. */
+export interface RuleFunction {
+  fn: NodePath<t.Function>;
+  script: Script;
+  rules: StatedRule[];
+  /** Where it is called, with what its parameters stand for. */
+  calls: NodePath<t.CallExpression>[];
+  names: Names;
+}
+
+/** Where rules of a component are looked for. */
+export interface RuleSite {
+  script: Script;
+  /** The component: a function, or a class. */
+  component: NodePath;
+  lens: RuleLens;
+}
+
+/** How a reader's own lens tells rules from other code. */
+export function ruleLens(
+  lens: Lens,
+  isValues: (path: NodePath) => boolean,
+  fields: readonly Pick<Field, 'name' | 'kind' | 'type'>[],
+  load: LoadScript,
+): RuleLens {
+  const kinds = new Map(fields.map(({ name, kind, type }) => [name, bareKind(kind, type)]));
+  return {
+    fieldOf: (path) => {
+      const field = lens.fieldOf(path);
+      return field !== undefined && kinds.has(holderOf(field)) ? field : undefined;
+    },
+    isValues,
+    kindOf: (field) => kinds.get(field),
+    changes: (callee) => lens.changesOf(callee).some((field) => kinds.has(field)),
+    load,
+  };
+}
+
+/** A number field whose value is text counts as text. */
+function bareKind(kind: Field['kind'], type: string | undefined): string {
+  if (type === 'string') return 'text';
+  return type !== undefined && /^number\b/.test(type) ? 'number' : kind;
+}
+
+/** The rules that a component states in code, wherever it does so. */
+export function rulesInCode(site: RuleSite): Rule[] {
+  const stated: { rule: StatedRule; moment: Moment }[] = [];
+  for (const found of ruleFunctions(site)) {
+    const inside = isIn(found.fn, site.component);
+    const own = found.calls.length
+      ? found.calls.map((call) => momentInHook(call, found, site) ?? momentOf(call, site))
+      : inside
+        ? [momentOfFunction(found.fn, site)]
+        : [];
+    const moment = earliest(own);
+    for (const rule of found.rules) stated.push({ rule, moment });
+  }
+  for (const rule of rulesWhileRendering(site)) stated.push({ rule, moment: 'change' });
+  const kept: typeof stated = [];
+  for (const one of stated) {
+    const known = kept.find(({ rule }) => isSame(rule, one.rule));
+    if (known) known.moment = earliest([known.moment, one.moment]);
+    else kept.push(one);
+  }
+  return kept.map(({ rule, moment }) => ruleOf(rule, moment));
+}
+
+function isSame(a: StatedRule, b: StatedRule): boolean {
+  return (
+    a.at.node === b.at.node &&
+    (a.key === b.key || a.key === undefined || b.key === undefined) &&
+    a.message === b.message &&
+    a.fields.join() === b.fields.join() &&
+    JSON.stringify(a.constraint) === JSON.stringify(b.constraint)
+  );
+}
+
+function ruleOf(rule: StatedRule, moment: Moment): Rule {
+  const own = rule.key !== undefined && !rule.fields.includes(rule.key);
+  return {
+    fields: rule.fields,
+    kind: rule.constraint.kind === 'custom' ? 'custom' : ruleKindOf(rule.constraint),
+    condition: rule.condition,
+    message: rule.message,
+    ...(rule.computed ? { computed: true } : {}),
+    moment,
+    stated: 'code',
+    span: spanOf(rule.script.file, rule.at),
+    constraint: rule.constraint,
+    ...(rule.guards.length ? { guards: rule.guards } : {}),
+    ...(own && rule.key !== undefined ? { key: rule.key } : {}),
+  };
+}
+
+function isIn(path: NodePath, outer: NodePath): boolean {
+  return path.findParent((parent) => parent.node === outer.node) !== null;
+}
+
+/** The functions that state rules of a form: its own, and those that it calls with its values. */
+export function ruleFunctions(site: RuleSite): RuleFunction[] {
+  const { component, script, lens } = site;
+  const found = new Map<t.Node, RuleFunction>();
+  const add = (
+    fn: NodePath<t.Function>,
+    of: Script,
+    names: Names,
+    call: NodePath<t.CallExpression> | undefined,
+  ): void => {
+    const known = found.get(fn.node);
+    if (known) {
+      if (call) known.calls.push(call);
+      return;
+    }
+    const rules = rulesOfFunction({ path: fn, script: of }, names, lens);
+    if (rules.length) found.set(fn.node, { fn, script: of, rules, calls: call ? [call] : [], names });
+  };
+  component.traverse({
+    CallExpression(call) {
+      for (const { fn, script: of, given } of calledFunctions(call, site)) add(fn, of, given(fn), call);
+    },
+  });
+  component.traverse({
+    Function(fn) {
+      if (fn.node !== component.node && !found.has(fn.node) && !calledInPlace(fn))
+        add(fn, script, new Map(), undefined);
+    },
+  });
+  return [...found.values()];
+}
+
+/** A function that another one runs on every item of a list: what it gives is no message. */
+function calledInPlace(fn: NodePath): boolean {
+  const call = fn.parentPath;
+  if (!call?.isCallExpression() || fn.listKey !== 'arguments') return false;
+  const { callee } = call.node;
+  return (
+    t.isMemberExpression(callee) &&
+    t.isIdentifier(callee.property) &&
+    /^(map|filter|find|some|every|reduce|sort|flatMap)$/.test(callee.property.name)
+  );
+}
+
+interface Called {
+  fn: NodePath<t.Function>;
+  script: Script;
+  given(fn: NodePath<t.Function>): Names;
+}
+
+/** What a call runs: a function, each function of a table, or a function that is handed to a hook with the values. */
+function calledFunctions(call: NodePath<t.CallExpression>, { script, lens }: RuleSite): Called[] {
+  const at = (path: NodePath): Asked => ({ path, script, names: new Map() });
+  const given = (call.get('arguments') as NodePath[]).map(at);
+  const callee = bare(call.get('callee') as NodePath);
+  const names =
+    (extra: ReadonlyMap<unknown, Meaning> = new Map()) =>
+    (fn: NodePath<t.Function>): Names =>
+      namesGiven(fn, given, lens, extra);
+  if ((callee.isMemberExpression() || callee.isOptionalMemberExpression()) && callee.node.computed) {
+    const table = behindName(at(callee.get('object') as NodePath), lens.load);
+    return table.path.isObjectExpression() ? tableFunctions(table.path, table.script, given) : [];
+  }
+  const target = behindName(at(callee), lens.load);
+  const tells = given.some((one) => speaksOfFields(one, lens));
+  if (target.path.isFunction() && !target.path.node.async && (tells || given.length === 0))
+    return [{ fn: target.path, script: target.script, given: names() }];
+  // a hook that is handed a function runs it with the values
+  if (
+    !t.isIdentifier(callee.node) ||
+    !/^use[A-Z]/.test(callee.node.name) ||
+    /^use(State|Effect|Memo|Callback|Ref|Reducer)$/.test(callee.node.name)
+  )
+    return [];
+  const handed = given.flatMap(({ path }) =>
+    path.isObjectExpression()
+      ? path
+          .get('properties')
+          .flatMap((property) =>
+            property.isObjectProperty()
+              ? [property.get('value') as NodePath]
+              : property.isObjectMethod()
+                ? [property as NodePath]
+                : [],
+          )
+      : [path],
+  );
+  return handed.flatMap((path) => {
+    const behind = behindName(at(path), lens.load);
+    const fn = behind.path;
+    if (!fn.isFunction() || fn.node.async) return [];
+    return [{ fn, script: behind.script, given: (own: NodePath<t.Function>) => firstIsValues(own) }];
+  });
+}
+
+/** The names of a function whose first parameter stands for all values. */
+function firstIsValues(fn: NodePath<t.Function>): Names {
+  const names = new Map<unknown, Meaning>();
+  const [first] = fn.node.params;
+  if (t.isIdentifier(first)) names.set(fn.scope.getOwnBinding(first.name), { kind: 'values' });
+  if (t.isObjectPattern(first))
+    for (const property of first.properties)
+      if (t.isObjectProperty(property) && t.isIdentifier(property.key) && t.isIdentifier(property.value))
+        names.set(fn.scope.getOwnBinding(property.value.name), { kind: 'field', name: property.key.name });
+  return names;
+}
+
+/** The functions of a table that is asked by a field's name. */
+function tableFunctions(table: NodePath<t.ObjectExpression>, script: Script, given: readonly Asked[]): Called[] {
+  return table.get('properties').flatMap((property): Called[] => {
+    if (!property.isObjectProperty() && !property.isObjectMethod()) return [];
+    const { key } = property.node;
+    const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : undefined;
+    const fn = property.isObjectMethod() ? property : bare(property.get('value') as NodePath);
+    if (name === undefined || !fn.isFunction()) return [];
+    const names = (own: NodePath<t.Function>): Names => {
+      const known = new Map<unknown, Meaning>();
+      own.node.params.forEach((parameter, index) => {
+        const argument = given[index];
+        if (!t.isIdentifier(parameter)) return;
+        const ofField = !argument || (argument.path.isMemberExpression() && argument.path.node.computed);
+        const meaning: Meaning = ofField ? { kind: 'field', name } : { kind: 'code', at: argument };
+        known.set(own.scope.getOwnBinding(parameter.name), meaning);
+      });
+      return known;
+    };
+    return [{ fn, script, given: names }];
+  });
+}
+
+/** Whether an argument has to do with the form's fields. */
+function speaksOfFields(argument: Asked, lens: RuleLens): boolean {
+  if (standsForValues(argument, lens) || fieldAt(argument, lens) !== undefined) return true;
+  const { path } = argument;
+  if (path.isObjectExpression())
+    return path
+      .get('properties')
+      .some(
+        (property) =>
+          property.isObjectProperty() && speaksOfFields({ ...argument, path: property.get('value') as NodePath }, lens),
+      );
+  if (path.isMemberExpression() && path.node.computed)
+    return standsForValues({ ...argument, path: path.get('object') }, lens);
+  return false;
+}
+
+/** Rules whose messages are worked out while rendering: `const placeError = place ? '' : 'Where?'`. */
+function rulesWhileRendering({ component, script, lens }: RuleSite): StatedRule[] {
+  const found: StatedRule[] = [];
+  if (!component.isFunction()) return found;
+  const body = component.get('body') as NodePath;
+  if (!body.isBlockStatement()) return found;
+  for (const statement of body.get('body')) {
+    if (!statement.isVariableDeclaration()) continue;
+    for (const declarator of statement.get('declarations')) {
+      const value = declarator.get('init') as NodePath;
+      const { id } = declarator.node;
+      if (!value.node || !t.isIdentifier(id) || bare(value).isFunction() || bare(value).isCallExpression()) continue;
+      found.push(
+        ...rulesOfValue({ path: value, script }, fieldNamedBy(id.name, lens), lens).filter(
+          ({ fields }) => fields.length > 0 && isErrorName(id.name),
+        ),
+      );
+    }
+  }
+  return [...found, ...rulesBesideMessages(body, script, lens)];
+}
+
+const errorWords = /err|problem|invalid|warn|message|fault|complaint|wrong|hint|issue|missing|alert|danger/i;
+
+function isErrorName(name: string): boolean {
+  return errorWords.test(name);
+}
+
+/** The field that a variable's name speaks of: `placeError`, `errorForPlace`. */
+function fieldNamedBy(name: string, lens: RuleLens): string | undefined {
+  const plain = name
+    .replace(/(Error|Problem|Message|Warning|Hint|Issue|Invalid)s?$/, '')
+    .replace(/^(error|problem|message)(For|Of|In)?/, '');
+  const lower = plain.charAt(0).toLowerCase() + plain.slice(1);
+  return lens.kindOf(lower) === undefined ? undefined : lower;
+}
+
+/** Conditions that stand right beside a message in the markup: `{weight > 2000 && <span class="warning">…</span>}`. */
+function rulesBesideMessages(body: NodePath, script: Script, lens: RuleLens): StatedRule[] {
+  const found: StatedRule[] = [];
+  body.traverse({
+    JSXExpressionContainer(container) {
+      const value = container.get('expression') as NodePath;
+      if (!value.isLogicalExpression({ operator: '&&' })) return;
+      const shown = bare(value.get('right'));
+      if (!shown.isJSXElement() || !isErrorElement(shown.node)) return;
+      found.push(...rulesOfValue({ path: value, script }, undefined, lens));
+    },
+  });
+  return found;
+}
+
+function isErrorElement(element: t.JSXElement): boolean {
+  return element.openingElement.attributes.some(
+    (attribute) =>
+      t.isJSXAttribute(attribute) &&
+      t.isJSXIdentifier(attribute.name) &&
+      /^(className|role|id)$/.test(attribute.name.name) &&
+      t.isStringLiteral(attribute.value) &&
+      errorWords.test(attribute.value.value),
+  );
+}
+
+/** When a place of the component runs: while a person types, when they leave a control, or when they send. */
+function momentOf(path: NodePath, site: RuleSite): Moment {
+  const fn = functionAround(path);
+  if (!fn || fn.node === site.component.node || !isIn(fn, site.component))
+    return site.component.isClass() ? 'submit' : 'change';
+  return momentOfFunction(fn, site);
+}
+
+/** When a hook runs a function that it is handed: what its own code tells. */
+function momentInHook(
+  call: NodePath<t.CallExpression>,
+  { fn }: RuleFunction,
+  { script, lens }: RuleSite,
+): Moment | undefined {
+  const callee = call.get('callee') as NodePath;
+  if (
+    !callee.isIdentifier() ||
+    !/^use[A-Z]/.test(callee.node.name) ||
+    /^use(Memo|Effect|Callback)$/.test(callee.node.name)
+  )
+    return undefined;
+  const handed = (call.get('arguments') as NodePath[]).some(
+    (argument) => argument.findParent((parent) => parent.node === fn.node) === null,
+  );
+  const hook = behindName({ path: callee, script }, lens.load).path;
+  if (!handed || !hook.isFunction()) return 'submit';
+  const names = new Set(hook.node.params.flatMap((one) => Object.keys(t.getBindingIdentifiers(one))));
+  const found: Moment[] = [];
+  hook.traverse({
+    CallExpression(inner) {
+      const called = inner.get('callee') as NodePath;
+      const root = called.isMemberExpression() ? called.get('object') : called;
+      if (!root.isIdentifier() || !names.has(root.node.name) || !/check|valid|rule|verify/i.test(textOfCallee(called)))
+        return;
+      const around = functionAround(inner);
+      const name = around ? (nameOf(around) ?? '') : '';
+      found.push(
+        !around || around.node === hook.node
+          ? 'change'
+          : /blur|touch/i.test(name)
+            ? 'blur'
+            : /change|input/i.test(name)
+              ? 'change'
+              : 'submit',
+      );
+    },
+  });
+  return found.length ? earliest(found) : 'submit';
+}
+
+function textOfCallee(path: NodePath): string {
+  if (path.isIdentifier()) return path.node.name;
+  return path.isMemberExpression() && t.isIdentifier(path.node.property) ? path.node.property.name : '';
+}
+
+function momentOfFunction(fn: NodePath<t.Function>, site: RuleSite, seen = new Set<t.Node>()): Moment {
+  if (seen.has(fn.node)) return 'submit';
+  seen.add(fn.node);
+  const attribute = fn.findParent((parent) => parent.isJSXAttribute() || parent.isStatement());
+  if (attribute?.isJSXAttribute()) return momentOfEvent(attribute.node.name);
+  const call = fn.parentPath;
+  if (call?.isCallExpression() && fn.listKey === 'arguments' && t.isIdentifier(call.node.callee)) {
+    const { name } = call.node.callee;
+    if (/^use(\w*Effect|Memo)$/.test(name)) return 'change';
+  }
+  const outer = functionAround(fn);
+  const name = nameOf(fn);
+  const binding =
+    name === undefined ? undefined : (fn.isFunctionDeclaration() ? fn.parentPath : fn).scope.getBinding(name);
+  const places = (binding?.referencePaths ?? [])
+    .filter((reference) => !isIn(reference, fn))
+    .map((reference): Moment => {
+      const at = reference.findParent((parent) => parent.isJSXAttribute() || parent.isFunction());
+      if (at?.isJSXAttribute()) return momentOfEvent(at.node.name);
+      if (!at?.isFunction() || at.node === site.component.node) return 'change';
+      return momentOfFunction(at, site, seen);
+    });
+  if (places.length) return earliest(places);
+  return outer && outer.node !== site.component.node && isIn(outer, site.component)
+    ? momentOfFunction(outer, site, seen)
+    : 'submit';
+}
+
+function nameOf(fn: NodePath<t.Function>): string | undefined {
+  if (fn.isFunctionDeclaration()) return fn.node.id?.name;
+  const holder = fn.parentPath.isCallExpression() ? fn.parentPath.parentPath : fn.parentPath;
+  return holder?.isVariableDeclarator() && t.isIdentifier(holder.node.id) ? holder.node.id.name : undefined;
+}
+
+function momentOfEvent(name: t.JSXAttribute['name']): Moment {
+  const event = t.isJSXIdentifier(name) ? name.name : '';
+  if (/blur|focusout/i.test(event)) return 'blur';
+  return /submit|click|save|send|confirm|action/i.test(event) ? 'submit' : 'change';
+}
+
+function earliest(all: readonly Moment[]): Moment {
+  return moments.find((moment) => all.includes(moment)) ?? 'submit';
+}

@@ -1,0 +1,561 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Constraint, Guard } from '../form/model.js';
+import { bare, behindName, constantBehind, type Placed } from '../source/behind-names.js';
+import type { Script } from '../source/script.js';
+import {
+  brokenBy,
+  fieldAt,
+  guardOf,
+  meaningOf,
+  namesOfCall,
+  standsForValues,
+  type Asked,
+  type Meaning,
+  type Names,
+  type RuleLens,
+  type Test,
+} from './conditions.js';
+
+/** A rule as code states it. */
+export interface StatedRule {
+  /** The name its message is kept under; undefined where there is one message for the whole form. */
+  key: string | undefined;
+  fields: string[];
+  constraint: Constraint;
+  guards: Guard[];
+  /** The whole condition as source text. */
+  condition: string;
+  /** The message; source text in the marks of a template where it is computed. */
+  message: string;
+  computed: boolean;
+  script: Script;
+  /** The condition, or the message where there is none. */
+  at: NodePath;
+  /** The statement or property that states it. */
+  piece: NodePath;
+}
+
+interface Condition extends Test {
+  /** It comes from an earlier branch that was not taken; the names that got a message there. */
+  earlier?: Set<string | undefined>;
+}
+
+interface Context {
+  tests: Condition[];
+  names: Names;
+  script: Script;
+  key: string | undefined;
+  piece: NodePath | undefined;
+  /** The function whose result is looked at. */
+  given: t.Node | undefined;
+  depth: number;
+}
+
+interface Found extends StatedRule {
+  /** The chain of branches it stands in, where its message is put over one that is there already. */
+  over: NodePath | undefined;
+  /** The function that gives the message as its result, where one does. */
+  given: t.Node | undefined;
+}
+
+interface Walk {
+  lens: RuleLens;
+  found: Found[];
+  /** Functions that give some text whatever the values are: what they give is no message. */
+  answering: Set<t.Node>;
+}
+
+/**
+ * Reads the rules that a function states: errors put into an object, messages returned, a switch over a name.
+ * @param fn the function with its file
+ * @param names what its parameters stand for
+ * @returns its rules; for each name in the order in which the first broken one gives the message
+ */
+export function rulesOfFunction(fn: Placed, names: Names, lens: RuleLens): StatedRule[] {
+  if (!fn.path.isFunction()) return [];
+  const walk: Walk = { lens, found: [], answering: new Set() };
+  const context: Context = {
+    tests: [],
+    names,
+    script: fn.script,
+    key: undefined,
+    piece: undefined,
+    given: undefined,
+    depth: 0,
+  };
+  walkFunction(fn.path, context, walk);
+  return inOrder(spoken(walk));
+}
+
+/** Reads the rules that an expression states: a message under a condition. `key` is the name it is kept under. */
+export function rulesOfValue(value: Placed, key: string | undefined, lens: RuleLens): StatedRule[] {
+  const walk: Walk = { lens, found: [], answering: new Set() };
+  const context: Context = {
+    tests: [],
+    names: new Map(),
+    script: value.script,
+    key,
+    piece: undefined,
+    given: undefined,
+    depth: 0,
+  };
+  walkValue(value.path, { ...context, piece: value.path }, walk, undefined);
+  return inOrder(spoken(walk));
+}
+
+/** Without texts of functions that always give one. */
+function spoken({ found, answering }: Walk): Found[] {
+  return found.filter(({ given, key }) => key !== undefined || given === undefined || !answering.has(given));
+}
+
+/** Of messages that are put one over the other, the last one shows. */
+function inOrder(found: readonly Found[]): StatedRule[] {
+  const keys = [...new Set(found.map(({ key }) => key))];
+  const ordered = new Map<Found, number>();
+  for (const key of keys) {
+    const own = found.filter((rule) => rule.key === key);
+    const chains = [...new Set(own.map(({ over }) => over?.node))];
+    const turned =
+      chains.length > 1 && own.every(({ over }) => over !== undefined)
+        ? [...chains].reverse().flatMap((chain) => own.filter(({ over }) => over?.node === chain))
+        : own;
+    turned.forEach((rule, index) => {
+      const place = own[index];
+      ordered.set(rule, place ? found.indexOf(place) : index);
+    });
+  }
+  return [...found]
+    .sort((a, b) => (ordered.get(a) ?? 0) - (ordered.get(b) ?? 0))
+    .map(({ over: _over, given: _given, ...rule }) => rule);
+}
+
+function walkFunction(fn: NodePath<t.Function>, context: Context, walk: Walk): void {
+  const body = fn.get('body') as NodePath;
+  if (body.isBlockStatement()) walkAll(body.get('body'), context, walk);
+  else walkValue(body, { ...context, piece: context.piece ?? body, given: fn.node }, walk, undefined);
+}
+
+/** Walks statements. Returns whether nothing after them runs. */
+function walkAll(statements: readonly NodePath[], context: Context, walk: Walk): boolean {
+  let tests = context.tests;
+  for (const statement of statements) {
+    const here = { ...context, tests, piece: context.piece ?? statement };
+    if (!statement.isIfStatement()) {
+      if (walkStatement(statement, { ...context, tests }, walk)) return true;
+      continue;
+    }
+    const before = walk.found.length;
+    const [then, otherwise] = walkIf(statement, here, walk);
+    if (then && otherwise) return true;
+    const test = statement.get('test');
+    const emitted = new Set(walk.found.slice(before).map(({ key }) => key));
+    if (then) tests = [...tests, { ...asked(test, context), negated: true, earlier: emitted }];
+    else if (otherwise) tests = [...tests, { ...asked(test, context), negated: false, earlier: emitted }];
+  }
+  return false;
+}
+
+function asked(path: NodePath, context: Context): Asked {
+  return { path, script: context.script, names: context.names };
+}
+
+/** Walks both branches; tells for each whether nothing after it runs. */
+function walkIf(statement: NodePath<t.IfStatement>, context: Context, walk: Walk): [boolean, boolean] {
+  const test = statement.get('test');
+  const key = keyTested(test, context);
+  const branch = (path: NodePath): NodePath[] => (path.isBlockStatement() ? path.get('body') : [path]);
+  if (key !== undefined) {
+    walkAll(branch(statement.get('consequent')), { ...context, ...named(key.name, key.binding, context) }, walk);
+    const other = statement.get('alternate') as NodePath;
+    if (other.node) walkAll(branch(other), context, walk);
+    return [false, false];
+  }
+  const before = walk.found.length;
+  const then = walkAll(
+    branch(statement.get('consequent')),
+    { ...context, tests: [...context.tests, { ...asked(test, context), negated: false }] },
+    walk,
+  );
+  const other = statement.get('alternate') as NodePath;
+  if (!other.node) return [then, false];
+  const earlier = new Set(walk.found.slice(before).map(({ key: name }) => name));
+  const otherwise = walkAll(
+    branch(other),
+    { ...context, tests: [...context.tests, { ...asked(test, context), negated: true, earlier }] },
+    walk,
+  );
+  return [then, otherwise];
+}
+
+/** A test of which field is asked for: `if (name === 'place')`. */
+function keyTested(test: NodePath, context: Context): { name: string; binding: unknown } | undefined {
+  if (!test.isBinaryExpression() || !/^===?$/.test(test.node.operator)) return undefined;
+  const [left, right] = [test.get('left') as NodePath, test.get('right')];
+  const asksKey = (path: NodePath): boolean => meaningOf(asked(path, context))?.kind === 'key';
+  const side = asksKey(left) ? left : asksKey(right) ? right : undefined;
+  const literal = side === left ? right.node : left.node;
+  if (!side?.isIdentifier() || !t.isStringLiteral(literal)) return undefined;
+  return { name: literal.value, binding: side.scope.getBinding(side.node.name) };
+}
+
+function named(key: string, binding: unknown, context: Context): Pick<Context, 'key' | 'names'> {
+  return { key, names: new Map<unknown, Meaning>([...context.names, [binding, { kind: 'key', name: key }]]) };
+}
+
+function walkStatement(statement: NodePath, context: Context, walk: Walk): boolean {
+  const here = { ...context, piece: context.piece ?? statement };
+  if (statement.isReturnStatement()) {
+    const value = statement.get('argument') as NodePath;
+    const given = statement.getFunctionParent()?.node;
+    if (value.isCallExpression()) walkExpression(value, here, walk);
+    if (value.node) walkValue(value, { ...here, given }, walk, undefined);
+    return true;
+  }
+  if (statement.isThrowStatement() || statement.isContinueStatement()) return true;
+  if (statement.isBlockStatement()) return walkAll(statement.get('body'), context, walk);
+  if (statement.isSwitchStatement()) return walkSwitch(statement, here, walk);
+  if (statement.isTryStatement()) return walkAll(statement.get('block').get('body'), context, walk);
+  if (statement.isVariableDeclaration()) {
+    for (const declarator of statement.get('declarations')) {
+      const value = declarator.get('init') as NodePath;
+      if (value.node && bare(value).isObjectExpression()) walkValue(value, here, walk, undefined);
+    }
+    return false;
+  }
+  if (statement.isExpressionStatement()) walkExpression(statement.get('expression'), here, walk);
+  return false;
+}
+
+function walkExpression(path: NodePath, context: Context, walk: Walk): void {
+  if (path.isAssignmentExpression()) {
+    const target = path.get('left') as NodePath;
+    const key = keyOfTarget(target, context);
+    if (key === undefined) return;
+    const keeps = path.node.operator === '||=' || path.node.operator === '??=';
+    const over = keeps ? undefined : (context.piece ?? path);
+    walkValue(path.get('right'), { ...context, key: key === true ? context.key : key }, walk, over);
+    return;
+  }
+  if (path.isLogicalExpression({ operator: '&&' })) {
+    const test = { ...asked(path.get('left'), context), negated: false };
+    walkExpression(path.get('right'), { ...context, tests: [...context.tests, test] }, walk);
+    return;
+  }
+  if (!path.isCallExpression()) return;
+  const { callee } = path.node;
+  const member = t.isMemberExpression(callee) && t.isThisExpression(callee.object) ? callee.property : callee;
+  const setter = t.isIdentifier(member) && /^(set|add|show)[A-Z]/.test(member.name);
+  const pushes = t.isMemberExpression(callee) && t.isIdentifier(callee.property, { name: 'push' });
+  if ((!setter && !pushes) || walk.lens.changes(path.get('callee') as NodePath)) return;
+  const [first, second] = path.get('arguments') as (NodePath | undefined)[];
+  const keyed = second && first?.isStringLiteral() ? { key: first.node.value, value: second } : undefined;
+  const value = keyed?.value ?? first;
+  if (!value) return;
+  const fn = value.isFunction() ? (value.get('body') as NodePath) : value;
+  walkValue(fn, keyed ? { ...context, key: keyed.key } : context, walk, undefined);
+}
+
+/** The name under which a message is kept: `errors.place`, `errors['place']`; true for a variable of one message. */
+function keyOfTarget(target: NodePath, context: Context): string | true | undefined {
+  if (target.isIdentifier()) return true;
+  if (!target.isMemberExpression()) return undefined;
+  const { property, computed } = target.node;
+  if (standsForNode(target.get('object'))) return undefined;
+  if (!computed) return t.isIdentifier(property) ? property.name : undefined;
+  if (t.isStringLiteral(property)) return property.value;
+  const key = meaningOf(asked(bare(target.get('property') as NodePath), context));
+  return key?.kind === 'key' ? (key.name ?? context.key) : undefined;
+}
+
+/** An element of the page, or a reference to one. */
+function standsForNode(path: NodePath): boolean {
+  return (
+    path.isMemberExpression() &&
+    t.isIdentifier(path.node.property) &&
+    /^(current|target|style)$/.test(path.node.property.name)
+  );
+}
+
+function walkSwitch(statement: NodePath<t.SwitchStatement>, context: Context, walk: Walk): boolean {
+  const discriminant = bare(statement.get('discriminant'));
+  const isKey = meaningOf(asked(discriminant, context))?.kind === 'key';
+  const binding = discriminant.isIdentifier() ? discriminant.scope.getBinding(discriminant.node.name) : undefined;
+  let labels: (string | undefined)[] = [];
+  for (const branch of statement.get('cases')) {
+    const test = branch.get('test') as NodePath;
+    labels.push(t.isStringLiteral(test.node) ? test.node.value : undefined);
+    const consequent = branch.get('consequent');
+    if (!consequent.length) continue;
+    const [only] = consequent;
+    const statements = consequent.length === 1 && only?.isBlockStatement() ? only.get('body') : consequent;
+    for (const label of labels) {
+      const inner = isKey && label !== undefined ? named(label, binding, context) : {};
+      // what a switch over something else asks for is no standard condition
+      const tests = isKey ? context.tests : [...context.tests, { ...asked(discriminant, context), negated: false }];
+      walkAll(statements, { ...context, tests, ...inner, piece: branch }, walk);
+    }
+    labels = [];
+  }
+  return false;
+}
+
+/** Walks a value that is a message, nothing, or one of several. */
+function walkValue(value: NodePath, context: Context, walk: Walk, over: NodePath | undefined): void {
+  const path = bare(value);
+  if (context.depth > 6) return;
+  const test = (of: NodePath, negated: boolean, earlier?: Set<string | undefined>): Context => ({
+    ...context,
+    tests: [...context.tests, { ...asked(of, context), negated, ...(earlier ? { earlier } : {}) }],
+  });
+  if (path.isConditionalExpression()) {
+    if (
+      isMessage(bare(path.get('consequent')), context, walk.lens) &&
+      isMessage(bare(path.get('alternate')), context, walk.lens) &&
+      !context.tests.length
+    ) {
+      if (context.given) walk.answering.add(context.given);
+      return;
+    }
+    const before = walk.found.length;
+    walkValue(path.get('consequent'), test(path.get('test'), false), walk, over);
+    const earlier = new Set(walk.found.slice(before).map(({ key }) => key));
+    walkValue(path.get('alternate'), test(path.get('test'), true, earlier), walk, over);
+    return;
+  }
+  if (path.isLogicalExpression()) {
+    if (path.node.operator === '&&') {
+      walkValue(path.get('right'), test(path.get('left'), false), walk, over);
+      return;
+    }
+    walkValue(path.get('left'), context, walk, over);
+    walkValue(path.get('right'), context, walk, over);
+    return;
+  }
+  if (path.isObjectExpression()) {
+    walkObject(path, context, walk, over);
+    return;
+  }
+  if (path.isFunction()) return;
+  if (!isMessage(path, context, walk.lens)) {
+    walkCalled(path, context, walk, over);
+    return;
+  }
+  const fallsThrough =
+    context.key === undefined && context.tests.every(({ earlier }) => earlier?.has(undefined) ?? false);
+  if (fallsThrough && context.given) walk.answering.add(context.given);
+  else if (context.tests.length) emit(path, context, walk, over);
+}
+
+function walkObject(
+  path: NodePath<t.ObjectExpression>,
+  context: Context,
+  walk: Walk,
+  over: NodePath | undefined,
+): void {
+  const own = path.parentPath.isReturnStatement() || path.parentPath.isArrowFunctionExpression();
+  for (const property of path.get('properties')) {
+    if (property.isSpreadElement()) walkValue(property.get('argument'), context, walk, over);
+    if (!property.isObjectProperty()) continue;
+    const { key, computed } = property.node;
+    const name = t.isIdentifier(key) && !computed ? key.name : t.isStringLiteral(key) ? key.value : undefined;
+    const meant = computed ? meaningOf(asked(bare(property.get('key') as NodePath), context)) : undefined;
+    const found = name ?? (meant?.kind === 'key' ? (meant.name ?? context.key) : undefined);
+    if (found === undefined) continue;
+    const inner = { ...context, key: found, piece: own && !context.tests.length ? property : context.piece };
+    walkValue(property.get('value') as NodePath, inner, walk, over);
+  }
+}
+
+/** A value that a function gives: its rules count where it is called. */
+function walkCalled(path: NodePath, context: Context, walk: Walk, over: NodePath | undefined): void {
+  const here = asked(path, context);
+  const meaning = meaningOf(here);
+  if (meaning?.kind === 'code') {
+    walkValue(meaning.at.path, { ...context, ...meaning.at, depth: context.depth + 1 }, walk, over);
+    return;
+  }
+  if (path.isIdentifier()) {
+    const declared = path.scope.getBinding(path.node.name);
+    const init =
+      declared?.constant && declared.path.isVariableDeclarator() ? (declared.path.get('init') as NodePath) : undefined;
+    const object = init?.node ? bare(init) : undefined;
+    // an object of errors is read where it is declared and filled
+    if (!object || object.isObjectExpression()) return;
+    // that there is a message is what the message's own conditions say
+    const tests = context.tests.filter(
+      (test) =>
+        test.negated || !test.path.isIdentifier() || test.path.scope.getBinding(test.path.node.name) !== declared,
+    );
+    walkValue(object, { ...context, tests, depth: context.depth + 1 }, walk, over);
+    return;
+  }
+  if (!path.isCallExpression()) return;
+  const callee = behindName(asked(path.get('callee') as NodePath, context), walk.lens.load);
+  const fn = callee.path;
+  if (!fn.isFunction() || fn.node.async) return;
+  const names = namesOfCall(fn, path, here, walk.lens);
+  walkFunction(fn, { ...context, names, script: callee.script, depth: context.depth + 1 }, walk);
+}
+
+/** Whether an expression is a text a person would read. */
+function isMessage(path: NodePath, context: Context, lens: RuleLens): boolean {
+  const here = asked(path, context);
+  const meaning = meaningOf(here);
+  if (meaning) return meaning.kind === 'code' && isMessage(meaning.at.path, { ...context, ...meaning.at }, lens);
+  if (path.isTemplateLiteral()) return path.node.quasis.some(({ value }) => /\p{L}/u.test(value.raw));
+  if (path.isJSXElement()) return wordsOfElement(path.node) !== undefined;
+  const constant = constantBehind(here, lens.load);
+  if (typeof constant === 'string') return /\S/.test(constant);
+  // a text that is looked up by its name
+  if (!path.isCallExpression()) return false;
+  const { callee, arguments: given } = path.node;
+  return t.isIdentifier(callee) && /^(t|translate|msg|message|text)$/.test(callee.name) && t.isStringLiteral(given[0]);
+}
+
+/** The words of an element that holds nothing else. */
+function wordsOfElement(element: t.JSXElement): string | undefined {
+  const children = element.children.filter((child) => !t.isJSXText(child) || /\S/.test(child.value));
+  const [only] = children;
+  return children.length === 1 && t.isJSXText(only) ? only.value.replace(/\s+/g, ' ').trim() : undefined;
+}
+
+function textOf(path: NodePath, script: Script): string {
+  return script.text.slice(path.node.start ?? 0, path.node.end ?? 0);
+}
+
+function messageText(path: NodePath, context: Context, lens: RuleLens): { message: string; computed: boolean } {
+  const meaning = meaningOf(asked(path, context));
+  if (meaning?.kind === 'code') return messageText(bare(meaning.at.path), { ...context, ...meaning.at }, lens);
+  const words = path.isJSXElement() ? wordsOfElement(path.node) : undefined;
+  const constant = words ?? constantBehind(asked(path, context), lens.load);
+  if (typeof constant === 'string') return { message: constant, computed: false };
+  const text = textOf(path, context.script);
+  return { message: path.isTemplateLiteral() ? text.slice(1, -1) : `\${${text}}`, computed: true };
+}
+
+/** Tests taken apart into single conditions that all have to hold. */
+function conjuncts(tests: readonly Condition[]): Condition[] {
+  return tests.flatMap((test): Condition[] => {
+    const path = bare(test.path);
+    const inner = (of: NodePath, negated: boolean): Condition => ({ ...test, path: of, negated });
+    if (path.isUnaryExpression({ operator: '!' })) return conjuncts([inner(path.get('argument'), !test.negated)]);
+    const joins = test.negated ? '||' : '&&';
+    if (path.isLogicalExpression() && path.node.operator === joins)
+      return conjuncts([inner(path.get('left'), test.negated), inner(path.get('right'), test.negated)]);
+    return [{ ...test, path }];
+  });
+}
+
+/** Conditions of which one is enough to break a rule. */
+function disjuncts(test: Condition): Condition[] {
+  const path = bare(test.path);
+  const inner = (of: NodePath): Condition => ({ ...test, path: of });
+  const joins = test.negated ? '&&' : '||';
+  return path.isLogicalExpression() && path.node.operator === joins
+    ? [...disjuncts(inner(path.get('left'))), ...disjuncts(inner(path.get('right')))]
+    : [test];
+}
+
+/** `!errors.place`: nothing is said of the field yet. */
+function asksEarlierMessage(test: Condition, key: string | undefined): boolean {
+  const { path } = test;
+  if (!test.negated || key === undefined || !path.isMemberExpression() || path.node.computed) return false;
+  return (
+    t.isIdentifier(path.node.property, { name: key }) &&
+    t.isIdentifier(path.node.object) &&
+    /err|problem|fault|found|invalid|message|complaint|wrong/i.test(path.node.object.name)
+  );
+}
+
+function conditionText(tests: readonly Condition[]): string {
+  return tests
+    .map((test) => {
+      const text = textOf(test.path, test.script).replace(/\s+/g, ' ');
+      const whole = tests.length > 1 && (test.path.isLogicalExpression() || test.path.isConditionalExpression());
+      if (!test.negated) return whole ? `(${text})` : text;
+      return /^[\w.]+$|\)$/.test(text) && !test.path.isBinaryExpression() && !test.path.isLogicalExpression()
+        ? `!${text}`
+        : `!(${text})`;
+    })
+    .join(' && ');
+}
+
+function emit(message: NodePath, context: Context, walk: Walk, over: NodePath | undefined): void {
+  const { lens } = walk;
+  const { key } = context;
+  const counted = context.tests.filter((test) => !(test.earlier?.has(key) ?? false));
+  const parts = conjuncts(counted).filter((test) => !asksEarlierMessage(test, key));
+  const keeps = conjuncts(counted).length > parts.length;
+  const main = parts.at(-1);
+  const last = counted.at(-1);
+  const fields = fieldsOfTests(counted, lens);
+  if (!main || !last || (!fields.length && key === undefined)) return;
+  const texts = messageText(message, context, lens);
+  const guards = parts.slice(0, -1).map((test) => guardOf(test, lens));
+  const known = guards.flatMap((guard) => guard ?? []);
+  const ways = disjuncts(main).map((test) => brokenBy(test, lens));
+  const standard =
+    known.length === guards.length && ways.every((way) => way !== undefined && way.constraints.length > 0);
+  const condition = conditionText(counted);
+  const base = {
+    key,
+    condition,
+    ...texts,
+    script: last.script,
+    at: last.path,
+    piece: context.piece ?? message,
+    over: keeps ? undefined : over,
+    given: context.given,
+  };
+  const asCode = (): Found => ({
+    ...base,
+    fields: fields.length ? fields : key === undefined ? [] : [key],
+    guards: [],
+    constraint: { kind: 'custom', code: condition, async: false },
+  });
+  if (!standard) {
+    walk.found.push(asCode());
+    return;
+  }
+  for (const way of ways) {
+    if (!way) continue;
+    for (const constraint of way.constraints)
+      walk.found.push({
+        ...base,
+        fields: way.other === undefined ? [way.field] : [way.field, way.other],
+        constraint,
+        guards: known,
+      });
+  }
+}
+
+/** The fields that conditions look at, in order. */
+function fieldsOfTests(tests: readonly Condition[], lens: RuleLens): string[] {
+  const found: string[] = [];
+  const look = (at: Asked, depth: number): void => {
+    if (depth > 5) return;
+    const visit = (path: NodePath): void => {
+      if (path.parentPath?.isMemberExpression() === true && path.key === 'property' && !path.parentPath.node.computed)
+        return;
+      const here = { ...at, path };
+      const field = fieldAt(here, lens);
+      if (field !== undefined) {
+        if (!found.includes(field)) found.push(field);
+        return;
+      }
+      const meaning = meaningOf(here);
+      if (meaning?.kind === 'code') look(meaning.at, depth + 1);
+      else if (path.isIdentifier() && !standsForValues(here, lens)) {
+        const declared = path.scope.getBinding(path.node.name)?.path;
+        if (declared?.isVariableDeclarator() && declared.node.init && !declared.parentPath.parentPath?.isProgram())
+          look({ ...at, path: declared.get('init') as NodePath }, depth + 1);
+      }
+    };
+    visit(at.path);
+    at.path.traverse({ Identifier: visit, MemberExpression: visit, OptionalMemberExpression: visit });
+  };
+  for (const test of tests) look(test, 0);
+  // a whole that one of its members was found of says nothing more
+  return found.filter((field) => !found.some((other) => other !== field && other.startsWith(`${field}.`)));
+}

@@ -1,0 +1,106 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { LoadScript } from './project-files.js';
+import type { Script } from './script.js';
+
+/** An expression or declaration, with the file it stands in. */
+export interface Placed {
+  path: NodePath;
+  script: Script;
+}
+
+/** What a file exports under a name: the expression behind it, or the function it declares. */
+function exportedAs(script: Script, name: string): NodePath | undefined {
+  for (const statement of script.program.get('body')) {
+    if (name === 'default' && statement.isExportDefaultDeclaration()) return statement.get('declaration') as NodePath;
+    if (!statement.isExportNamedDeclaration()) continue;
+    const specifier = statement.node.specifiers.find(
+      (one) => t.isExportSpecifier(one) && t.isIdentifier(one.exported, { name }),
+    );
+    if (t.isExportSpecifier(specifier)) return declaredAs(script.program, specifier.local.name);
+    if (statement.node.declaration && name in t.getBindingIdentifiers(statement.node.declaration))
+      return declaredAs(script.program, name);
+  }
+  return undefined;
+}
+
+function declaredAs(scope: NodePath, name: string): NodePath | undefined {
+  const declared = scope.scope.getBinding(name)?.path;
+  if (declared?.isVariableDeclarator() && t.isIdentifier(declared.node.id) && declared.node.init)
+    return declared.get('init') as NodePath;
+  return declared?.isFunctionDeclaration() ? declared : undefined;
+}
+
+function memberOf(object: NodePath, name: string): NodePath | undefined {
+  if (!object.isObjectExpression()) return undefined;
+  for (const property of object.get('properties')) {
+    if (!property.isObjectProperty() && !property.isObjectMethod()) continue;
+    const { key, computed } = property.node;
+    const own = t.isIdentifier(key) && !computed ? key.name : t.isStringLiteral(key) ? key.value : undefined;
+    if (own !== name) continue;
+    return property.isObjectProperty() ? (property.get('value') as NodePath) : property;
+  }
+  return undefined;
+}
+
+/** An expression without the type notes around it. */
+export function bare(path: NodePath): NodePath {
+  return path.isTSAsExpression() ||
+    path.isTSSatisfiesExpression() ||
+    path.isTSNonNullExpression() ||
+    path.isParenthesizedExpression()
+    ? bare(path.get('expression') as NodePath)
+    : path;
+}
+
+/**
+ * What an expression stands for, followed through constants, members of constant objects and relative imports.
+ * @returns the last place that could be reached; the expression itself where it stands for nothing else
+ */
+export function behindName(at: Placed, load: LoadScript, depth = 0): Placed {
+  const path = bare(at.path);
+  const here = { path, script: at.script };
+  if (depth > 6) return here;
+  if (path.isIdentifier()) {
+    const binding = path.scope.getBinding(path.node.name);
+    const declared = binding?.path;
+    if (!binding || !declared || (!binding.constant && binding.kind !== 'hoisted')) return here;
+    if (declared.isImportSpecifier() || declared.isImportDefaultSpecifier()) {
+      const from = declared.parent;
+      if (!t.isImportDeclaration(from)) return here;
+      const other = load(at.script.file, from.source.value);
+      const { node } = declared;
+      const name = t.isImportSpecifier(node)
+        ? t.isIdentifier(node.imported)
+          ? node.imported.name
+          : node.imported.value
+        : 'default';
+      const value = other ? exportedAs(other, name) : undefined;
+      return other && value ? behindName({ path: value, script: other }, load, depth + 1) : here;
+    }
+    const value = declaredAs(path, path.node.name);
+    return value ? behindName({ path: value, script: at.script }, load, depth + 1) : here;
+  }
+  if (path.isMemberExpression() && !path.node.computed && t.isIdentifier(path.node.property)) {
+    const object = behindName({ path: path.get('object'), script: at.script }, load, depth + 1);
+    const member = memberOf(object.path, path.node.property.name);
+    return member ? behindName({ path: member, script: object.script }, load, depth + 1) : here;
+  }
+  return here;
+}
+
+/** The constant that an expression stands for, where it is a text, a number, a yes or no, or null. */
+export function constantBehind(at: Placed, load: LoadScript): string | number | boolean | null | undefined {
+  const { path, script } = behindName(at, load);
+  const { node } = path;
+  if (t.isStringLiteral(node) || t.isNumericLiteral(node) || t.isBooleanLiteral(node)) return node.value;
+  if (t.isNullLiteral(node)) return null;
+  if (t.isUnaryExpression(node, { operator: '-' })) {
+    const inner = constantBehind({ path: path.get('argument') as NodePath, script }, load);
+    return typeof inner === 'number' ? -inner : undefined;
+  }
+  if (!path.isTemplateLiteral()) return undefined;
+  const parts = path.get('expressions').map((part) => constantBehind({ path: part as NodePath, script }, load));
+  if (parts.some((part) => part === undefined)) return undefined;
+  return path.node.quasis.map((quasi, index) => (quasi.value.cooked ?? '') + String(parts[index] ?? '')).join('');
+}
