@@ -372,6 +372,8 @@ export interface Rule {
   of?: string;
   /** The name its message is kept under, where that is no field of its own. */
   key?: string;
+  /** The function that states it in code, and the statement, case or property of that which does. */
+  statedIn?: { fn: Span; piece: Span };
 }
 
 /** What happens from the first view to after the submit. */

@@ -68,7 +68,7 @@ function bareKind(kind: Field['kind'], type: string | undefined): string {
 
 /** The rules that a component states in code, wherever it does so. */
 export function rulesInCode(site: RuleSite): Rule[] {
-  const stated: { rule: StatedRule; moment: Moment }[] = [];
+  const stated: { rule: StatedRule; moment: Moment; by?: RuleFunction }[] = [];
   for (const found of ruleFunctions(site)) {
     const inside = isIn(found.fn, site.component);
     const own = found.calls.length
@@ -77,7 +77,7 @@ export function rulesInCode(site: RuleSite): Rule[] {
         ? [momentOfFunction(found.fn, site)]
         : [];
     const moment = earliest(own);
-    for (const rule of found.rules) stated.push({ rule, moment });
+    for (const rule of found.rules) stated.push({ rule, moment, by: found });
   }
   for (const rule of rulesWhileRendering(site)) stated.push({ rule, moment: 'change' });
   const kept: typeof stated = [];
@@ -86,7 +86,7 @@ export function rulesInCode(site: RuleSite): Rule[] {
     if (known) known.moment = earliest([known.moment, one.moment]);
     else kept.push(one);
   }
-  return kept.map(({ rule, moment }) => ruleOf(rule, moment));
+  return kept.map(({ rule, moment, by }) => ruleOf(rule, moment, by));
 }
 
 function isSame(a: StatedRule, b: StatedRule): boolean {
@@ -99,7 +99,7 @@ function isSame(a: StatedRule, b: StatedRule): boolean {
   );
 }
 
-function ruleOf(rule: StatedRule, moment: Moment): Rule {
+function ruleOf(rule: StatedRule, moment: Moment, by: RuleFunction | undefined): Rule {
   const own = rule.key !== undefined && !rule.fields.includes(rule.key);
   return {
     fields: rule.fields,
@@ -113,6 +113,7 @@ function ruleOf(rule: StatedRule, moment: Moment): Rule {
     constraint: rule.constraint,
     ...(rule.guards.length ? { guards: rule.guards } : {}),
     ...(own && rule.key !== undefined ? { key: rule.key } : {}),
+    ...(by ? { statedIn: { fn: spanOf(by.script.file, by.fn), piece: spanOf(by.script.file, rule.piece) } } : {}),
   };
 }
 

@@ -6,6 +6,7 @@ import type { Workspace } from '../source/workspace.js';
 import type { FormSite, ReactApproach } from './approach.js';
 import { classState } from './class-state/index.js';
 import { componentsOf, type Component } from './components.js';
+import { declaredSchema } from './declared-schema/index.js';
 import { domValues } from './dom-values/index.js';
 import { fieldState } from './field-state/index.js';
 import { nameOfSite } from './form-frame.js';
@@ -23,6 +24,7 @@ export const reactApproaches: readonly ReactApproach[] = [
   formik,
   reactHookForm,
   tanstackForm,
+  declaredSchema,
   classState,
   reducer,
   fieldState,

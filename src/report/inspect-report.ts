@@ -28,7 +28,11 @@ export function inspectJson(models: readonly FormModel[], cwd: string, lineOf: L
       status: model.fields.filter((field) => field.role === 'status').map((field) => fieldJson(field, place)),
       controls: model.controls.map(({ span, ...control }) => ({ ...control, ...place(span) })),
       uses: model.uses.map((use) => ({ kind: use.kind, fields: fieldsIn(use), where: use.where, ...place(use.span) })),
-      rules: model.rules.map(({ span, ...rule }) => ({ ...rule, message: rule.message ?? null, ...place(span) })),
+      rules: model.rules.map(({ span, statedIn: _statedIn, ...rule }) => ({
+        ...rule,
+        message: rule.message ?? null,
+        ...place(span),
+      })),
       lifeCycle: model.lifeCycle,
       others: model.others,
       unclear: model.unclear.map(({ span, what, why }) => ({ what, why, ...place(span) })),

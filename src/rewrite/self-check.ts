@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
 import { fieldsOf, type FormModel } from '../form/model.js';
+import { plainComment } from '../source/comments.js';
 import { parseScript, type Script } from '../source/script.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
 import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
@@ -34,10 +35,13 @@ export async function selfCheck(
     const isScript = /\.[cm]?[jt]sx?$/.test(change.file);
     const old = change.before === null || !isScript ? undefined : sources.script(change.file);
     if (old) comments.before.push(...commentsOf(old));
+    else if (change.file.endsWith('.json')) comments.before.push(...dataComments(change.before ?? '{}'));
     else comments.before.push(...markupComments(change.before));
     if (change.after === null) continue;
     if (!isScript) {
-      comments.after.push(...markupComments(change.after));
+      comments.after.push(
+        ...(change.file.endsWith('.json') ? dataComments(change.after) : markupComments(change.after)),
+      );
       continue;
     }
     const parsed = parseScript(change.file, change.after);
@@ -162,11 +166,21 @@ function unusedNames(before: Script | undefined, after: Script): string[] {
 }
 
 function commentsOf(script: Script): string[] {
-  return (script.ast.comments ?? []).map((comment) => comment.value.replace(/\s+/g, ' ').trim());
+  return (script.ast.comments ?? []).map((comment) => plainComment(comment.value));
 }
 
 function markupComments(text: string | null): string[] {
   return [...(text ?? '').matchAll(/<!--([\s\S]*?)-->/g)].map(([, words]) => (words ?? '').replace(/\s+/g, ' ').trim());
+}
+
+/** Comments that a schema holds, a line each. */
+function dataComments(text: string): string[] {
+  const found: string[] = [];
+  JSON.parse(text, (key, value: unknown) => {
+    if (key === '$comment' && typeof value === 'string') found.push(...value.split('\n').map(plainComment));
+    return value;
+  });
+  return found;
 }
 
 /** Comments that stood in some file before and stand in none after. */

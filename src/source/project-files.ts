@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { parseScript, type Script } from './script.js';
+import { parseData, parseScript, type Script } from './script.js';
 import type { Workspace } from './workspace.js';
 
 const endings = ['', '.tsx', '.ts', '.jsx', '.js', '.mjs', '/index.tsx', '/index.ts', '/index.jsx', '/index.js'];
@@ -13,7 +13,7 @@ export function importedFile(workspace: Workspace, from: string, specifier: stri
   const base = path.resolve(path.dirname(from), specifier);
   const bases = [base, base.replace(/\.jsx?$/, '')];
   for (const candidate of bases.flatMap((one) => endings.map((ending) => one + ending))) {
-    if (/\.[cm]?[jt]sx?$/.test(candidate) && workspace.exists(candidate)) return candidate;
+    if (/\.([cm]?[jt]sx?|json)$/.test(candidate) && workspace.exists(candidate)) return candidate;
   }
   return undefined;
 }
@@ -26,7 +26,8 @@ export function loadingFrom(workspace: Workspace): LoadScript {
     if (file === undefined) return undefined;
     if (!loaded.has(file)) {
       const read = workspace.read(file);
-      const parsed = read.ok ? parseScript(file, read.text) : undefined;
+      const parse = file.endsWith('.json') ? parseData : parseScript;
+      const parsed = read.ok ? parse(file, read.text) : undefined;
       loaded.set(file, parsed?.ok ? parsed.script : undefined);
     }
     return loaded.get(file);

@@ -1,6 +1,6 @@
 import { parse } from '@babel/parser';
 import type { NodePath } from '@babel/traverse';
-import type * as t from '@babel/types';
+import * as t from '@babel/types';
 import { traverse } from './traverse.js';
 import { lineIndex, type LineIndex } from './lines.js';
 
@@ -63,6 +63,22 @@ export function parseScript(file: string, text: string): ScriptResult {
   } catch (error) {
     return { ok: false, problem: problemOf(file, error) };
   }
+}
+
+/**
+ * Parses a JSON file as the one expression it is; offsets count in the file's own text.
+ * @param file its path
+ */
+export function parseData(file: string, text: string): ScriptResult {
+  // an object at the start of a script would be a block
+  const parsed = parseScript(file, `(${text})`);
+  if (!parsed.ok) return parsed;
+  const { script } = parsed;
+  t.traverseFast(script.ast, (node) => {
+    if (typeof node.start === 'number') node.start -= 1;
+    if (typeof node.end === 'number') node.end -= 1;
+  });
+  return { ok: true, script: { ...script, text, lines: lineIndex(text) } };
 }
 
 function problemOf(file: string, error: unknown): ParseProblem {

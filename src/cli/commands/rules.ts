@@ -4,6 +4,7 @@ import { formsOfFile } from '../../rewrite/forms.js';
 import { chooseForms, unreadable } from '../../rewrite/rewrite.js';
 import { schemaOf } from '../../rules/json-schema/write.js';
 import { lineIndex } from '../../source/lines.js';
+import { jsonText as schemaText } from '../../source/json-text.js';
 import { diskWorkspace } from '../../source/workspace.js';
 import { readSettings, settingsFor, sourceFile } from '../files.js';
 import { exit, jsonText, outputFor, UsageTrouble, type CommonOptions, type ExitCode } from '../output.js';
@@ -45,7 +46,7 @@ export async function rules(options: RulesOptions): Promise<ExitCode> {
   };
   if (options.format === 'json') output.give(jsonText(rulesJson(model, stated, output.cwd, lineOf)));
   else {
-    output.give(jsonText(stated.schema));
+    output.give(schemaText(stated.schema));
     const beside = besideText(stated, output.cwd, lineOf);
     if (beside) output.say(beside);
   }

@@ -147,6 +147,8 @@ export interface Beginning {
   value: NodePath | undefined;
   type: TypeInFile | undefined;
   reducer: HeldObject['reducer'];
+  /** The values with what each begins as, where no object holds them. */
+  slots?: Slot[];
   effects(known: {
     slots: readonly string[];
     object: Located | undefined;
@@ -162,7 +164,7 @@ export function describeHeld(
   begins: Beginning,
 ): HeldObject | undefined {
   const { object, once } = begins;
-  const slots = slotsOf(object, site.load);
+  const slots = begins.slots ?? slotsOf(object, site.load);
   if (!slots.length) slots.push(...slotsByType(begins.value, begins.type, site));
   const aliases = new Map<unknown, string>();
   const takenOut: NodePath<t.VariableDeclarator>[] = [];

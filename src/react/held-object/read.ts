@@ -20,7 +20,7 @@ import type { HeldObject, Slot } from './held.js';
 export function readHeldObject(
   site: FormSite,
   state: HeldObject,
-  approach: 'reducer' | 'object-state' | 'own-hook',
+  approach: 'reducer' | 'object-state' | 'own-hook' | 'declared-schema',
 ): FormModel {
   const { script } = site;
   const submits = site.region.submit.handler ? functionsCalledBy(site.region.submit.handler, state.component) : [];

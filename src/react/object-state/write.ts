@@ -16,7 +16,28 @@ import { functionAt, isOneBlock } from '../handed-functions.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 
+/** How a form asks a generated hook for its values, where that takes more than what they begin as. */
+export interface HookCall {
+  /** The variable that holds the values. */
+  values: string;
+  /** The arguments in the place of the initial values. */
+  arguments: string;
+  /** Name of the type of the values; undefined where the file has no types. */
+  type: string | undefined;
+  /** The component's own name for the initial values, which the hook knows by itself. */
+  initial: string | undefined;
+  /** Further members that the component takes, with the names they get: `errors: problems`. */
+  also: string[];
+}
+
+/** What a file imports of a generated file beside the hook, and lines of imports that stand along with it. */
+export interface FurtherImports {
+  names: string[];
+  lines: string[];
+}
+
 interface Draft {
+  call: HookCall | undefined;
   model: FormModel;
   context: WriteContext;
   /** The variable that holds the values, its setter, and the names of its type and of what it begins as. */
@@ -35,15 +56,22 @@ export function writeObjectState(model: FormModel, context: WriteContext): Rewri
 /**
  * Writes a form whose values one object holds.
  * @param hook the project's hook that keeps the object; undefined where a state variable does
+ * @param call how the hook is asked, where that takes more than the initial values; the caller imports it then
  */
-export function writeHeldObject(model: FormModel, context: WriteContext, hook: HookFile | undefined): RewritePlan {
+export function writeHeldObject(
+  model: FormModel,
+  context: WriteContext,
+  hook: HookFile | undefined,
+  call?: HookCall,
+): RewritePlan {
   const byHand = [...unclearEntries(model), ...unwritable(model, context)];
   if (byHand.length) return leftByHand(byHand);
   const script = context.script(model.file);
   const draft: Draft = {
+    call,
     model,
     context,
-    names: namesFor(model, context),
+    names: namesFor(model, context, call?.values),
     printer: {
       textOf: (file) => context.text(file),
       uses: model.uses,
@@ -116,22 +144,29 @@ export function writeHeldObject(model: FormModel, context: WriteContext, hook: H
         linesAt(indent)(imports.call).join(`${context.style.newline}${indent}`),
       ),
     );
-    if (hook) edits.push(...hookImport(script, hook, context, edits));
+    if (hook && !call) edits.push(...hookImport(script, hook, undefined, context, edits));
     return { edits, creates, deletes: [], dependencies: [], ledger };
   }
   const indent = indentAt(script.text, placeOfState(model).start);
   const retired = retireOldState(model, script, context.style, edits, adds, linesAt(indent), ['support']);
   edits.push(...retired.edits);
-  if (hook) edits.push(...hookImport(script, hook, context, edits));
+  if (hook && !call) edits.push(...hookImport(script, hook, undefined, context, edits));
   return { edits, creates, deletes: [], dependencies: [], ledger };
 }
 
-function namesFor(model: FormModel, context: WriteContext): Draft['names'] {
+/** A name for the variable that holds all values: the form's own, or a free one. */
+export function valuesName(model: FormModel, context: WriteContext): string {
   const base = baseNameOf(model);
   const lower = base.charAt(0).toLowerCase() + base.slice(1);
-  const values =
+  return (
     model.holder?.name ??
-    (model.shared ? context.freeName(`${lower}Values`) : context.freeName('values', `${lower}Values`));
+    (model.shared ? context.freeName(`${lower}Values`) : context.freeName('values', `${lower}Values`))
+  );
+}
+
+function namesFor(model: FormModel, context: WriteContext, known: string | undefined): Draft['names'] {
+  const base = baseNameOf(model);
+  const values = known ?? valuesName(model, context);
   return {
     values,
     setter: context.freeName(`set${pascal(values)}`, `change${pascal(values)}`),
@@ -396,6 +431,8 @@ function aboveText(draft: Draft): string {
   const { model, names, context } = draft;
   const { style } = context;
   const parts: string[] = [];
+  // what stands above a form with a schema is said along with the schema
+  if (draft.call) return '';
   if (isTyped(draft) && model.holder?.type === undefined) parts.push(membersText(model, names.type, context));
   if (standsAbove(draft)) {
     const lead = `const ${names.initial}${isTyped(draft) ? `: ${names.type}` : ''} = `;
@@ -406,7 +443,7 @@ function aboveText(draft: Draft): string {
 }
 
 /** The members of the hook that the component takes, under the names they get. */
-function takenText({ hook, names, needs, model }: Draft): string {
+function takenText({ hook, names, needs, model, call }: Draft): string {
   const pair = (member: string, local: string): string => (member === local ? member : `${member}: ${local}`);
   const reads = needs.values || model.holder !== undefined || model.uses.some(({ kind }) => kind === 'read');
   return [
@@ -414,20 +451,25 @@ function takenText({ hook, names, needs, model }: Draft): string {
     ...(hook?.called.has('one') ? [pair(hookMembers.one, hook.one)] : []),
     ...(hook?.called.has('all') ? [pair(hookMembers.all, names.setter)] : []),
     ...(hook?.called.has('reset') ? [pair(hookMembers.reset, hook.reset)] : []),
+    ...(call?.also ?? []),
   ].join(', ');
 }
 
-/** The import of the project's hook, where the file lacks it. */
-function hookImport(
+/** The import of the project's hook, where the file lacks it. `others` are the edits made so far. */
+export function hookImport(
   script: Script,
   hook: HookFile,
+  further: FurtherImports | undefined,
   { style }: WriteContext,
   others: RewritePlan['edits'],
 ): RewritePlan['edits'] {
   const imports = script.ast.program.body.filter((node) => t.isImportDeclaration(node));
-  if (imports.some((node) => node.specifiers.some(({ local }) => local.name === hook.name))) return [];
+  const known = imports.find((node) => node.specifiers.some(({ local }) => local.name === hook.name));
+  if (known) return importedBeside(known, script.file, further, style);
   const last = imports.at(-1);
-  const line = `import { ${hook.name} } from ${quoted(hook.from, style)}${style.semicolon}`;
+  const names = [hook.name, ...(further?.names ?? [])].join(', ');
+  const own = `import { ${names} } from ${quoted(hook.from, style)}${style.semicolon}`;
+  const line = [own, ...(further?.lines ?? [])].join(style.newline);
   const start = last?.end ?? 0;
   // the last import may go itself, with its line
   const gone = others.find(
@@ -437,12 +479,31 @@ function hookImport(
   return [{ file: script.file, start, end: start, text: last ? `${style.newline}${line}` : `${line}${style.newline}` }];
 }
 
+/** What a form needs of a hook that another form of the file has imported already. */
+function importedBeside(
+  known: t.ImportDeclaration,
+  file: string,
+  further: FurtherImports | undefined,
+  style: WriteContext['style'],
+): RewritePlan['edits'] {
+  const there = new Set(known.specifiers.map(({ local }) => local.name));
+  const names = (further?.names ?? []).filter((name) => !there.has(name.replace(/^type /, '')));
+  const last = known.specifiers.at(-1)?.end ?? 0;
+  const end = known.end ?? 0;
+  return [
+    ...(names.length ? [{ file, start: last, end: last, text: `, ${names.join(', ')}` }] : []),
+    ...(further?.lines ?? []).map((line) => ({ file, start: end, end, text: `${style.newline}${line}` })),
+  ];
+}
+
 /** The lines of the component that ask for the state, and handlers that stay the same at every render. */
 function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnUse[], indent: string): string[] {
   const { model, names, context } = draft;
   const { style } = context;
   const end = style.semicolon;
-  const type = isTyped(draft) ? `<${names.type}>` : '';
+  const asked = draft.call;
+  const typeName = asked ? asked.type : isTyped(draft) ? names.type : undefined;
+  const type = typeName === undefined ? '' : `<${typeName}>`;
   const lead = draft.hook
     ? `const { ${takenText(draft)} } = ${draft.hook.file.name}${type}(`
     : `const [${names.values}, ${names.setter}] = ${call('useState')}${type}(`;
@@ -454,7 +515,7 @@ function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnU
     indent.length + lead.length + 2,
   );
   const above = draft.needs.reset ? names.initial : model.holder?.initial;
-  const lines = [`${lead}${above ?? literal})${end}`];
+  const lines = [`${lead}${asked?.arguments ?? above ?? literal})${end}`];
   const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));
   const pattern: Item[] = model.fields
     .filter((field) => read.has(field.name))

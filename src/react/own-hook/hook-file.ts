@@ -42,18 +42,31 @@ function specifier(from: string, to: string): string {
   return relative.startsWith('.') ? relative : `./${relative}`;
 }
 
+/** What tells a generated file from any other, and what it says. */
+export interface GeneratedHook {
+  /** Name of the hook and of its file, where the settings say nothing. */
+  name: string;
+  /** A piece of its text that no other file has. */
+  mark: string;
+  lines(name: string, typescript: boolean): string[];
+}
+
 /**
- * The hook for a component's file: the one that stands beside or above it already, or a new one.
+ * A generated hook for a component's file: the one that stands beside or above it already, or a new one.
  * @param component absolute path of the component's file
  */
-export function hookFile(component: string, typescript: boolean, context: WriteContext): HookFile {
+export function generatedHook(
+  component: string,
+  typescript: boolean,
+  context: WriteContext,
+  hook: GeneratedHook,
+): HookFile {
   const extension = typescript ? 'ts' : 'js';
   const folder = path.dirname(component);
-  const settled = context.hook;
-  const name = settled?.name ?? hookName;
-  const wished = path.join(settled?.folder ?? folder, `${name}.${extension}`);
-  const candidates = settled?.folder === undefined ? places(folder, name, extension) : [wished];
-  const known = candidates.find((file) => context.exists(file) && context.text(file).includes(hookMark));
+  const { name } = hook;
+  const wished = path.join(context.hook?.folder ?? folder, `${name}.${extension}`);
+  const candidates = context.hook?.folder === undefined ? places(folder, name, extension) : [wished];
+  const known = candidates.find((file) => context.exists(file) && context.text(file).includes(hook.mark));
   const file = known ?? wished;
   // imports of scripts that run without a build name the file in full
   const full = /from\s+['"]\.{1,2}\/[^'"]+\.[jt]sx?['"]/.exec(context.text(component))?.[0];
@@ -62,14 +75,20 @@ export function hookFile(component: string, typescript: boolean, context: WriteC
     file,
     name,
     from: full === undefined ? bare : `${bare}.${/\.(\w+)['"]$/.exec(full)?.[1]?.startsWith('j') ? 'js' : extension}`,
-    text: known === undefined ? hookText(name, typescript, context) : undefined,
+    text: known === undefined ? styledText(hook.lines(name, typescript), context) : undefined,
   };
 }
 
-/** The hook's own source. */
-function hookText(name: string, typescript: boolean, { style }: WriteContext): string {
+/** The hook that keeps a form's values, for a component's file. */
+export function hookFile(component: string, typescript: boolean, context: WriteContext): HookFile {
+  const name = context.hook?.name ?? hookName;
+  const lines = (own: string, typed: boolean): string[] => (typed ? typedLines(own) : plainLines(own));
+  return generatedHook(component, typescript, context, { name, mark: hookMark, lines });
+}
+
+/** Lines of a generated file as the component's file is written. */
+function styledText(lines: readonly string[], { style }: WriteContext): string {
   const { semicolon: end, indent: step, quote, newline } = style;
-  const lines = typescript ? typedLines(name) : plainLines(name);
   return lines
     .map((line) => {
       const depth = /^ */.exec(line)?.[0].length ?? 0;

@@ -7,7 +7,7 @@ import { bodyOf, functionOf } from '../components.js';
 import { calledImport } from '../hook-calls.js';
 import { casesOf } from '../held-object/cases.js';
 import { changeEffect, type Effect } from '../held-object/effects.js';
-import { describeHeld, initialObjectAt, type HeldObject } from '../held-object/held.js';
+import { describeHeld, initialObjectAt, type Beginning, type HeldObject, type Slot } from '../held-object/held.js';
 import type { StateVariable } from '../state-variables.js';
 import { hookMark, hookMembers } from './hook-file.js';
 
@@ -18,13 +18,13 @@ interface Taken {
   names: Map<string, NodePath<t.Identifier>>;
 }
 
-function takenFrom(declarator: NodePath<t.VariableDeclarator>, site: FormSite): Taken | undefined {
+function takenFrom(declarator: NodePath<t.VariableDeclarator>, site: FormSite, mark: string): Taken | undefined {
   const call = declarator.get('init') as NodePath;
   const pattern = declarator.get('id') as NodePath;
   if (!call.node || !call.isCallExpression() || !pattern.isObjectPattern()) return undefined;
   const from = calledImport(call);
   const script = from?.module.startsWith('.') ? site.load(site.script.file, from.module) : undefined;
-  if (!script?.text.includes(hookMark)) return undefined;
+  if (!script?.text.includes(mark)) return undefined;
   const names = new Map<string, NodePath<t.Identifier>>();
   for (const property of pattern.get('properties')) {
     if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) return undefined;
@@ -35,8 +35,39 @@ function takenFrom(declarator: NodePath<t.VariableDeclarator>, site: FormSite): 
   return { declarator, call, names };
 }
 
-/** Finds the values that the project's form hook keeps for a component. */
-export function hookStateOf(site: FormSite): HeldObject | undefined {
+/** What a form begins as, by the arguments of its hook. */
+export interface HookStart extends Pick<Beginning, 'object' | 'once' | 'value' | 'type'> {
+  /** Values with what each begins as, where no object holds them. */
+  slots?: Slot[];
+}
+
+/** What the argument of the hook for values says. */
+function startOf(call: NodePath<t.CallExpression>, site: FormSite): HookStart {
+  const { script } = site;
+  const [first] = call.get('arguments') as (NodePath | undefined)[];
+  const lazy = first && (first.isFunction() || (first.isIdentifier() && functionOf(first) !== undefined));
+  const begins = lazy ? initialObjectAt(undefined, first, site) : initialObjectAt(first, undefined, site);
+  const written = call.node.typeParameters?.params[0];
+  const holder = begins.object?.path.parentPath;
+  const id = holder?.isVariableDeclarator() ? holder.node.id : undefined;
+  const type = written
+    ? { node: written, script }
+    : begins.object && t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation)
+      ? { node: id.typeAnnotation.typeAnnotation, script: begins.object.script }
+      : undefined;
+  return { ...begins, value: lazy ? undefined : first, type };
+}
+
+/**
+ * Finds the values that the project's form hook keeps for a component.
+ * @param mark what tells the hook's file from any other
+ * @param start what a form begins as, by the call of the hook; undefined where the call says nothing
+ */
+export function hookStateOf(
+  site: FormSite,
+  mark: string = hookMark,
+  start: (call: NodePath<t.CallExpression>, site: FormSite) => HookStart | undefined = startOf,
+): HeldObject | undefined {
   const { component, script, load } = site;
   const body = component.kind === 'function' ? bodyOf(component) : undefined;
   if (component.kind !== 'function' || !body) return undefined;
@@ -44,7 +75,7 @@ export function hookStateOf(site: FormSite): HeldObject | undefined {
   for (const statement of body.get('body')) {
     if (!statement.isVariableDeclaration()) continue;
     for (const declarator of statement.get('declarations')) {
-      const taken = takenFrom(declarator, site);
+      const taken = takenFrom(declarator, site, mark);
       if (!taken) continue;
       const changers = [hookMembers.one, hookMembers.all, hookMembers.reset].flatMap(
         (name) => taken.names.get(name) ?? [],
@@ -59,21 +90,10 @@ export function hookStateOf(site: FormSite): HeldObject | undefined {
         declarator,
         declaration: statement,
       };
-      const [first] = taken.call.get('arguments') as (NodePath | undefined)[];
-      const lazy = first && (first.isFunction() || (first.isIdentifier() && functionOf(first) !== undefined));
-      const begins = lazy ? initialObjectAt(undefined, first, site) : initialObjectAt(first, undefined, site);
-      const written = taken.call.node.typeParameters?.params[0];
-      const holder = begins.object?.path.parentPath;
-      const id = holder?.isVariableDeclarator() ? holder.node.id : undefined;
-      const type = written
-        ? { node: written, script }
-        : begins.object && t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation)
-          ? { node: id.typeAnnotation.typeAnnotation, script: begins.object.script }
-          : undefined;
+      const begins = start(taken.call, site);
+      if (!begins) continue;
       const state = describeHeld(site, component.path, variable, {
         ...begins,
-        value: lazy ? undefined : first,
-        type,
         reducer: undefined,
         effects: ({ slots, object, stateBinding }) => {
           const cases = { ...casesOf(component.path, script, load), state: undefined, action: undefined, cases: [] };

@@ -1,3 +1,6 @@
+import { parseExpression } from '@babel/parser';
+import * as t from '@babel/types';
+
 /** A JSON value. */
 export type Json = string | number | boolean | null | Json[] | { [key: string]: Json };
 
@@ -10,22 +13,38 @@ export const dialect = 'https://json-schema.org/draft/2020-12/schema';
 /** The JSON value of a piece of source text; undefined where it is none: a name, a call, a date. */
 export function jsonOf(source: string): Json | undefined {
   const text = source.trim();
-  if (/^(["'])((?:(?!\1)[^\\\n]|\\.)*)\1$/.test(text)) return textOfLiteral(text);
-  if (/^`[^`$\\]*`$/.test(text)) return text.slice(1, -1);
-  if (/^[-+]?\d[\d_]*(\.\d+)?(e[-+]?\d+)?$/i.test(text)) return Number(text.replace(/_/g, ''));
-  if (/^(true|false|null)$/.test(text)) return text === 'null' ? null : text === 'true';
-  if (/^\[\s*\]$/.test(text)) return [];
-  if (/^\{\s*\}$/.test(text)) return {};
-  return undefined;
+  if (!/^[-+"'`\[{\dtfn]/.test(text)) return undefined;
+  try {
+    return valueOfNode(parseExpression(text, { plugins: ['typescript'] }));
+  } catch {
+    return undefined;
+  }
 }
 
-/** What a literal in quotes says, with its escapes resolved. */
-function textOfLiteral(literal: string): string | undefined {
-  const inner = literal.slice(1, -1);
-  if (!inner.includes('\\')) return inner;
-  const simple: Record<string, string> = { n: '\n', t: '\t', r: '\r', b: '\b', f: '\f', v: '\v', 0: '\0' };
-  return inner.replace(/\\(u\{[\da-f]+\}|u[\da-f]{4}|x[\da-f]{2}|[\s\S])/gi, (_whole, escape: string) => {
-    if (escape.length > 1) return String.fromCodePoint(parseInt(escape.replace(/[ux{}]/gi, ''), 16));
-    return simple[escape] ?? escape;
-  });
+function valueOfNode(node: t.Node | null): Json | undefined {
+  if (t.isStringLiteral(node) || t.isNumericLiteral(node) || t.isBooleanLiteral(node)) return node.value;
+  if (t.isNullLiteral(node)) return null;
+  if (t.isTSAsExpression(node) || t.isTSSatisfiesExpression(node)) return valueOfNode(node.expression);
+  if (t.isTemplateLiteral(node))
+    return node.expressions.length ? undefined : (node.quasis[0]?.value.cooked ?? undefined);
+  if (t.isUnaryExpression(node) && /^[-+]$/.test(node.operator)) {
+    const inner = valueOfNode(node.argument);
+    return typeof inner === 'number' ? (node.operator === '-' ? -inner : inner) : undefined;
+  }
+  if (t.isArrayExpression(node)) {
+    const values = node.elements.map(valueOfNode);
+    const known = values.filter((value) => value !== undefined);
+    return known.length === values.length ? known : undefined;
+  }
+  if (!t.isObjectExpression(node)) return undefined;
+  const entries: [string, Json][] = [];
+  for (const property of node.properties) {
+    if (!t.isObjectProperty(property) || property.computed) return undefined;
+    const { key } = property;
+    const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : undefined;
+    const value = valueOfNode(property.value);
+    if (name === undefined || value === undefined) return undefined;
+    entries.push([name, value]);
+  }
+  return Object.fromEntries(entries);
 }

@@ -31,6 +31,8 @@ interface Piece {
 export interface SchemaOptions {
   /** Comments of the source that belong to a rule, as `$comment`. */
   commentsOf?(rule: Rule): string[];
+  /** Comments of the source that belong to a field. */
+  fieldComments?(field: Field): string[];
 }
 
 /**
@@ -65,7 +67,7 @@ export function schemaOf(
     const own = pieces.filter(({ rule }) => rule.fields[0] === field.name);
     const crossed = own.some(({ whenOthers }) => whenOthers.length > 0);
     put(properties, field.name, {
-      ...fieldSchema(field, model.controls, held.get(field.name)),
+      ...fieldSchema(field, model.controls, held.get(field.name), options),
       ...(crossed ? {} : ruleKeywords(own, options)),
     });
     if (crossed) conditions.push(...own.map((piece) => conditionOf(piece, field.name, options)));
@@ -147,7 +149,13 @@ export function titleOf(name: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
-function fieldSchema(field: Field, controls: readonly Control[], held: Held | undefined): Schema {
+function fieldSchema(
+  field: Field,
+  controls: readonly Control[],
+  held: Held | undefined,
+  options: SchemaOptions,
+): Schema {
+  const comments = options.fieldComments?.(field) ?? [];
   const control = controls.find((one) => one.field === field.name);
   const initial = jsonOf(field.initial.text);
   const types: Json | undefined =
@@ -155,7 +163,8 @@ function fieldSchema(field: Field, controls: readonly Control[], held: Held | un
   const choices = [...(field.type ?? '').matchAll(/(['"])([^'"]*)\1/g)].map(([, , value]) => value ?? '');
   const closed = /^\s*\|?\s*((['"])[^'"]*\2\s*\|\s*)+(['"])[^'"]*\3\s*$/.test(field.type ?? '');
   return {
-    title: control?.label ?? titleOf(field.name.split('.').at(-1) ?? field.name),
+    ...(comments.length ? { $comment: comments.join('\n') } : {}),
+    title: (control?.type === 'radio' ? undefined : control?.label) ?? titleOf(field.name.split('.').at(-1) ?? field.name),
     ...(types === undefined ? {} : { type: types }),
     ...(held?.type === 'array' && field.kind === 'many choices' ? { items: { type: 'string' } } : {}),
     ...(closed && held?.type === 'string' ? { enum: choices } : {}),

@@ -1,0 +1,90 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { behindName } from '../../source/behind-names.js';
+import type { Script } from '../../source/script.js';
+import type { FormSite } from '../approach.js';
+import { importOf } from '../hook-calls.js';
+import type { HeldObject, Slot } from '../held-object/held.js';
+import { hookStateOf, type HookStart } from '../own-hook/state.js';
+import { schemaExports, schemaHookMark } from './hook-file.js';
+
+/** The schema of a form: its file, parsed, and the object that it is. */
+export interface SchemaFile {
+  script: Script;
+  object: NodePath<t.ObjectExpression>;
+}
+
+/** The schema that an expression of a component stands for. */
+export function schemaBehind(path: NodePath, site: Pick<FormSite, 'script' | 'load'>): SchemaFile | undefined {
+  const from = importOf(path);
+  const script = from && /\.json$/.test(from.module) ? site.load(site.script.file, from.module) : undefined;
+  const [statement] = script?.program.get('body') ?? [];
+  const object = statement?.isExpressionStatement() ? (statement.get('expression') as NodePath) : undefined;
+  return script && object?.isObjectExpression() ? { script, object } : undefined;
+}
+
+/** The value of a member that is written out in an object. */
+export function memberAt(object: NodePath, name: string): NodePath | undefined {
+  if (!object.isObjectExpression()) return undefined;
+  for (const property of object.get('properties')) {
+    if (!property.isObjectProperty()) continue;
+    const { key } = property.node;
+    if (t.isStringLiteral(key, { value: name }) || t.isIdentifier(key, { name }))
+      return property.get('value') as NodePath;
+  }
+  return undefined;
+}
+
+/** The values that a schema declares, with their defaults; values that only the page knows take their place. */
+export function slotsOfSchema({ script, object }: SchemaFile, given: NodePath | undefined, site: FormSite): Slot[] {
+  const properties = memberAt(object, 'properties');
+  if (!properties?.isObjectExpression()) return [];
+  const own = given ? objectGiven(given, site) : undefined;
+  return properties.get('properties').flatMap((property): Slot[] => {
+    if (!property.isObjectProperty()) return [];
+    const { key } = property.node;
+    const name = t.isStringLiteral(key) ? key.value : t.isIdentifier(key) ? key.name : undefined;
+    if (name === undefined) return [];
+    const fromPage = own ? memberAt(own.path, name) : undefined;
+    const fallback = memberAt(property.get('value') as NodePath, 'default');
+    const initial =
+      fromPage && own ? { path: fromPage, script: own.script } : fallback ? { path: fallback, script } : undefined;
+    return [{ name, alias: undefined, initial }];
+  });
+}
+
+/** The object that a hook is given beside its schema: written out, behind a name, or given by a function. */
+function objectGiven(path: NodePath, site: FormSite): { path: NodePath; script: Script } | undefined {
+  const found = behindName({ path, script: site.script }, site.load);
+  if (found.path.isObjectExpression()) return found;
+  const body = found.path.isArrowFunctionExpression() ? (found.path.get('body') as NodePath) : undefined;
+  return body?.isObjectExpression() ? { path: body, script: found.script } : undefined;
+}
+
+/** Finds the values that a form keeps by its schema. */
+export function schemaStateOf(site: FormSite): HeldObject | undefined {
+  return hookStateOf(site, schemaHookMark, (call): HookStart | undefined => {
+    const [first, second] = call.get('arguments') as (NodePath | undefined)[];
+    const schema = first ? schemaBehind(first, site) : undefined;
+    if (!schema) return undefined;
+    const written = call.node.typeParameters?.params[0];
+    return {
+      object: undefined,
+      once: second?.isFunction() ?? false,
+      value: undefined,
+      type: written && !isByDefaults(written, site) ? { node: written, script: site.script } : undefined,
+      slots: slotsOfSchema(schema, second, site),
+    };
+  });
+}
+
+/** Whether a type is nothing but that of the schema's defaults. */
+function isByDefaults(type: t.Node, { script }: Pick<FormSite, 'script'>): boolean {
+  if (!t.isTSTypeReference(type) || !t.isIdentifier(type.typeName)) return false;
+  const { name } = type.typeName;
+  if (name === schemaExports.values) return true;
+  return script.ast.program.body.some(
+    (node) =>
+      t.isTSTypeAliasDeclaration(node) && node.id.name === name && isByDefaults(node.typeAnnotation, { script }),
+  );
+}
