@@ -20,10 +20,11 @@ export function startsAsConstants(model: FormModel): boolean {
 
 /** The initial values as the properties of one object, with the comments of their declarations. */
 export function initialItems(model: FormModel, printer: CodePrinter): Item[] {
-  const place = model.declarations.map((declaration) => declaration.span.start).sort((a, b) => a - b)[0];
+  const [place] = model.declarations.map(({ span }) => span).sort((a, b) => a.start - b.start);
   return model.fields.map((field) => {
     const value = valueOf(field, printer);
-    const first = field.declared.start - (place ?? 0) < 8 && field === model.fields[0];
+    const near = field.declared.file === (place?.file ?? '') && field.declared.start - (place?.start ?? 0) < 8;
+    const first = near && field === model.fields[0];
     return {
       lead: value === field.name ? '' : `${field.name}: `,
       value,

@@ -93,7 +93,7 @@ function typedLines(name: string): string[] {
     '',
     '/** Fields and rules of a form as JSON Schema 2020-12. */',
     'export interface FormSchema {',
-    '  properties: Record<string, { default?: unknown; type?: unknown; enum?: unknown }>;',
+    '  properties: Record<string, { default?: unknown; type?: unknown; enum?: unknown; [keyword: string]: unknown }>;',
     '}',
     '',
     '/** The values of a form, by the defaults of its schema. */',

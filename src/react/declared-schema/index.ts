@@ -1,5 +1,6 @@
 import type { ReactApproach } from '../approach.js';
 import { readHeldObject } from '../held-object/read.js';
+import { leaveSchema } from './leave.js';
 import { schemaStateOf } from './state.js';
 import { writeDeclaredSchema } from './write.js';
 
@@ -12,6 +13,10 @@ export const declaredSchema: ReactApproach = {
   recognise(site) {
     const state = schemaStateOf(site);
     if (!state?.fields.length) return undefined;
-    return { fields: state.fields.map(({ name }) => name), read: () => readHeldObject(site, state, 'declared-schema') };
+    return {
+      fields: state.fields.map(({ name }) => name),
+      read: () => readHeldObject(site, state, 'declared-schema'),
+      leave: { to: 'object-state', write: (model, context) => leaveSchema(model, context, site) },
+    };
   },
 };

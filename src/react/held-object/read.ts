@@ -101,7 +101,7 @@ export function readHeldObject(
     declarations,
     names: ownedNames(state, script.file),
     unclear,
-    holder: holderFrom(state, site),
+    holder: holderFrom(state, site, approach),
     handlers: new Set(
       uses.filter((use) => use.kind !== 'read').map((use) => functionAt(state.component, use.span.start)),
     ).size,
@@ -116,7 +116,7 @@ function isHeldValue(path: NodePath, { variable, component }: HeldObject): boole
 }
 
 /** The variable that holds all values, and what of it can stay when something else changes it. */
-function holderFrom(state: HeldObject, site: FormSite): FormModel['holder'] {
+function holderFrom(state: HeldObject, site: FormSite, approach: string): FormModel['holder'] {
   const { variable, type, initialOnce } = state;
   if (!variable.value) return undefined;
   const [first, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
@@ -128,7 +128,8 @@ function holderFrom(state: HeldObject, site: FormSite): FormModel['holder'] {
   return {
     name: variable.value.node.name,
     type: inFile ? type.script.text.slice(type.node.start ?? 0, type.node.end ?? 0) : undefined,
-    initial: initial && isName && !initialOnce ? text(initial) : undefined,
+    // the argument of a form with a schema is the schema
+    initial: initial && isName && !initialOnce && approach !== 'declared-schema' ? text(initial) : undefined,
   };
 }
 

@@ -30,6 +30,15 @@ export interface HookCall {
   also: string[];
 }
 
+/** What the caller does along with the rewrite of the state. */
+export interface Beside {
+  /** Edits of the caller's own: what stands there goes. */
+  edits: RewritePlan['edits'];
+  /** Lines that stand below the new state, and the names of React that they need. */
+  lines: string[];
+  adds: string[];
+}
+
 /** What a file imports of a generated file beside the hook, and lines of imports that stand along with it. */
 export interface FurtherImports {
   names: string[];
@@ -57,12 +66,14 @@ export function writeObjectState(model: FormModel, context: WriteContext): Rewri
  * Writes a form whose values one object holds.
  * @param hook the project's hook that keeps the object; undefined where a state variable does
  * @param call how the hook is asked, where that takes more than the initial values; the caller imports it then
+ * @param beside what the caller does along with it
  */
 export function writeHeldObject(
   model: FormModel,
   context: WriteContext,
   hook: HookFile | undefined,
   call?: HookCall,
+  beside: Beside = { edits: [], lines: [], adds: [] },
 ): RewritePlan {
   const byHand = [...unclearEntries(model), ...unwritable(model, context)];
   if (byHand.length) return leftByHand(byHand);
@@ -125,12 +136,14 @@ export function writeHeldObject(
           ? `${draft.names.setter} does its work`
           : `${draft.names.values} holds the value`,
     });
-  const adds = [...(hook ? [] : ['useState']), ...(stable.size ? ['useCallback'] : [])];
+  const adds = [...(hook ? [] : ['useState']), ...(stable.size ? ['useCallback'] : []), ...beside.adds];
   const creates = hook?.text === undefined ? [] : [{ file: hook.file, text: hook.text }];
   const linesAt =
     (indent: string) =>
-    (call: (name: string) => string): string[] =>
-      hookLines(draft, call, [...stable.values()], indent);
+    (call: (name: string) => string): string[] => [
+      ...hookLines(draft, call, [...stable.values()], indent),
+      ...beside.lines,
+    ];
   const above = aboveText(draft);
   if (above) edits.push({ file: model.file, start: model.before, end: model.before, text: above });
   if (model.approach === 'field-state') {
@@ -148,7 +161,8 @@ export function writeHeldObject(
     return { edits, creates, deletes: [], dependencies: [], ledger };
   }
   const indent = indentAt(script.text, placeOfState(model).start);
-  const retired = retireOldState(model, script, context.style, edits, adds, linesAt(indent), ['support']);
+  const known = [...edits, ...beside.edits];
+  const retired = retireOldState(model, script, context.style, known, adds, linesAt(indent), ['support']);
   edits.push(...retired.edits);
   if (hook && !call) edits.push(...hookImport(script, hook, undefined, context, edits));
   return { edits, creates, deletes: [], dependencies: [], ledger };

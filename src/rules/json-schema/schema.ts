@@ -7,6 +7,11 @@ export type Json = string | number | boolean | null | Json[] | { [key: string]: 
 /** A JSON Schema that is an object. */
 export type Schema = Record<string, Json>;
 
+/** Whether a JSON value is a schema that is an object. */
+export function isSchema(value: Json | undefined): value is Schema {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
+}
+
 /** The dialect that is written and read. */
 export const dialect = 'https://json-schema.org/draft/2020-12/schema';
 

@@ -1,7 +1,7 @@
 import { fieldsOf, isRowField, type Control, type Field, type FormModel, type Rule } from '../../form/model.js';
 import { withMeaning } from '../meaning.js';
 import { guardSchema, heldAs, keywordsOf, type Held } from './constraints.js';
-import { dialect, jsonOf, type Json, type Schema } from './schema.js';
+import { dialect, isSchema, jsonOf, type Json, type Schema } from './schema.js';
 
 /** A rule that JSON Schema has no words for, and why. */
 export interface Unstated {
@@ -136,10 +136,6 @@ function put(properties: Record<string, Json>, path: string, schema: Schema): vo
   properties[first] = { ...group, properties: inner };
 }
 
-function isSchema(value: Json | undefined): value is Schema {
-  return typeof value === 'object' && value !== null && !Array.isArray(value);
-}
-
 /** A name in words: `pickedOn` becomes “Picked on”. */
 export function titleOf(name: string): string {
   const words = name
@@ -164,7 +160,8 @@ function fieldSchema(
   const closed = /^\s*\|?\s*((['"])[^'"]*\2\s*\|\s*)+(['"])[^'"]*\3\s*$/.test(field.type ?? '');
   return {
     ...(comments.length ? { $comment: comments.join('\n') } : {}),
-    title: (control?.type === 'radio' ? undefined : control?.label) ?? titleOf(field.name.split('.').at(-1) ?? field.name),
+    title:
+      (control?.type === 'radio' ? undefined : control?.label) ?? titleOf(field.name.split('.').at(-1) ?? field.name),
     ...(types === undefined ? {} : { type: types }),
     ...(held?.type === 'array' && field.kind === 'many choices' ? { items: { type: 'string' } } : {}),
     ...(closed && held?.type === 'string' ? { enum: choices } : {}),
