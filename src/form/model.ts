@@ -372,8 +372,21 @@ export interface Rule {
   of?: string;
   /** The name its message is kept under, where that is no field of its own. */
   key?: string;
+  /** Its message is kept under a name: that of a field, or `key`. */
+  keyed?: boolean;
   /** The function that states it in code, and the statement, case or property of that which does. */
   statedIn?: { fn: Span; piece: Span };
+}
+
+/** A place in the markup that shows a message of a rule. */
+export interface ShownMessage {
+  /** The name the message is kept under; undefined where any message can show. */
+  key: string | undefined;
+  span: Span;
+  /** It waits for more than the message itself: that the field was touched, or the form sent. */
+  waits: boolean;
+  /** The message is worked out anew while a person types. */
+  live: boolean;
 }
 
 /** What happens from the first view to after the submit. */
@@ -498,6 +511,8 @@ export interface FormModel {
   controls: Control[];
   uses: Use[];
   rules: Rule[];
+  /** Where messages show; undefined where the reader does not look. */
+  messages?: ShownMessage[];
   lifeCycle: LifeCycle;
   others: OtherState[];
   declarations: Declaration[];

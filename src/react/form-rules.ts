@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Field, Rule } from '../form/model.js';
-import { rulesOfFunction, rulesOfValue, type StatedRule } from '../rules/code.js';
+import { rulesOfFunction, rulesOfStatements, rulesOfValue, type StatedRule } from '../rules/code.js';
 import {
   namesGiven,
   standsForValues,
@@ -67,9 +67,9 @@ function bareKind(kind: Field['kind'], type: string | undefined): string {
 }
 
 /** The rules that a component states in code, wherever it does so. */
-export function rulesInCode(site: RuleSite): Rule[] {
+export function rulesInCode(site: RuleSite, functions: readonly RuleFunction[] = ruleFunctions(site)): Rule[] {
   const stated: { rule: StatedRule; moment: Moment; by?: RuleFunction }[] = [];
-  for (const found of ruleFunctions(site)) {
+  for (const found of functions) {
     const inside = isIn(found.fn, site.component);
     const own = found.calls.length
       ? found.calls.map((call) => momentInHook(call, found, site) ?? momentOf(call, site))
@@ -113,6 +113,7 @@ function ruleOf(rule: StatedRule, moment: Moment, by: RuleFunction | undefined):
     constraint: rule.constraint,
     ...(rule.guards.length ? { guards: rule.guards } : {}),
     ...(own && rule.key !== undefined ? { key: rule.key } : {}),
+    ...(rule.key === undefined ? {} : { keyed: true }),
     ...(by ? { statedIn: { fn: spanOf(by.script.file, by.fn), piece: spanOf(by.script.file, rule.piece) } } : {}),
   };
 }
@@ -273,6 +274,8 @@ function rulesWhileRendering({ component, script, lens }: RuleSite): StatedRule[
   if (!component.isFunction()) return found;
   const body = component.get('body') as NodePath;
   if (!body.isBlockStatement()) return found;
+  const branches = body.get('body').filter((statement) => statement.isIfStatement() && !returns(statement));
+  found.push(...rulesOfStatements(branches, script, lens));
   for (const statement of body.get('body')) {
     if (!statement.isVariableDeclaration()) continue;
     for (const declarator of statement.get('declarations')) {
@@ -289,14 +292,27 @@ function rulesWhileRendering({ component, script, lens }: RuleSite): StatedRule[
   return [...found, ...rulesBesideMessages(body, script, lens)];
 }
 
-const errorWords = /err|problem|invalid|warn|message|fault|complaint|wrong|hint|issue|missing|alert|danger/i;
+/** Whether a statement of a component ends it early. */
+function returns(statement: NodePath): boolean {
+  let found = false;
+  statement.traverse({
+    Function: (inner) => inner.skip(),
+    ReturnStatement() {
+      found = true;
+    },
+  });
+  return found;
+}
+
+/** Words by which variables and elements for messages are known. */
+export const errorWords = /err|problem|invalid|warn|message|fault|complaint|wrong|hint|issue|missing|alert|danger/i;
 
 function isErrorName(name: string): boolean {
   return errorWords.test(name);
 }
 
 /** The field that a variable's name speaks of: `placeError`, `errorForPlace`. */
-function fieldNamedBy(name: string, lens: RuleLens): string | undefined {
+export function fieldNamedBy(name: string, lens: RuleLens): string | undefined {
   const plain = name
     .replace(/(Error|Problem|Message|Warning|Hint|Issue|Invalid)s?$/, '')
     .replace(/^(error|problem|message)(For|Of|In)?/, '');

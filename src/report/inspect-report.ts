@@ -1,13 +1,20 @@
 import path from 'node:path';
 import { fieldsOf, type Control, type Field, type FormModel, type Use } from '../form/model.js';
+import type { PlacedFinding } from '../survey/survey.js';
 import { counted, type Paint } from './paint.js';
+import { findingsText } from './survey-report.js';
 import { columns } from './table.js';
 
 /** Line of an offset in a file. */
 export type LineOf = (file: string, offset: number) => number;
 
 /** A form model as JSON: spans become lines, paths relative to the working folder. */
-export function inspectJson(models: readonly FormModel[], cwd: string, lineOf: LineOf): object {
+export function inspectJson(
+  models: readonly FormModel[],
+  cwd: string,
+  lineOf: LineOf,
+  findings: (model: FormModel) => PlacedFinding[],
+): object {
   const relative = (file: string): string => path.relative(cwd, file).split(path.sep).join('/');
   const place = (span: { file: string; start: number }): { file: string; line: number } => ({
     file: relative(span.file),
@@ -28,11 +35,12 @@ export function inspectJson(models: readonly FormModel[], cwd: string, lineOf: L
       status: model.fields.filter((field) => field.role === 'status').map((field) => fieldJson(field, place)),
       controls: model.controls.map(({ span, ...control }) => ({ ...control, ...place(span) })),
       uses: model.uses.map((use) => ({ kind: use.kind, fields: fieldsIn(use), where: use.where, ...place(use.span) })),
-      rules: model.rules.map(({ span, statedIn: _statedIn, ...rule }) => ({
+      rules: model.rules.map(({ span, statedIn: _statedIn, keyed: _keyed, ...rule }) => ({
         ...rule,
         message: rule.message ?? null,
         ...place(span),
       })),
+      findings: findings(model).map((finding) => ({ ...finding, file: relative(finding.file) })),
       lifeCycle: model.lifeCycle,
       others: model.others,
       unclear: model.unclear.map(({ span, what, why }) => ({ what, why, ...place(span) })),
@@ -155,8 +163,20 @@ function lifeCycleLines(model: FormModel): string[] {
   ];
 }
 
+const ruleHead = ['FIELD', 'RULE', 'MESSAGE', 'MOMENT', 'PLACE'];
+
+function indented(text: string): string {
+  return text.replace(/^(?=.)/gm, '  ');
+}
+
 /** One form in full, for people. */
-export function inspectText(model: FormModel, cwd: string, lineOf: LineOf, paint: Paint): string {
+export function inspectText(
+  model: FormModel,
+  cwd: string,
+  lineOf: LineOf,
+  paint: Paint,
+  findings: readonly PlacedFinding[],
+): string {
   const file = path.relative(cwd, model.file).split(path.sep).join('/');
   const out: string[] = [];
   const section = (title: string, body: string): void => {
@@ -197,7 +217,14 @@ export function inspectText(model: FormModel, cwd: string, lineOf: LineOf, paint
     `on ${rule.moment}`,
     paint.dim(`line ${lineOf(rule.span.file, rule.span.start)}`),
   ]);
-  section('Rules', columns(rules, { indent: '  ' }));
+  section(
+    'Rules',
+    columns(rules.length ? [ruleHead.map((title) => paint.dim(title)), ...rules] : [], { indent: '  ' }),
+  );
+  section(
+    'Findings',
+    indented(findingsText(findings, (name) => path.relative(cwd, name).split(path.sep).join('/'), paint)),
+  );
   section(
     'Life cycle',
     lifeCycleLines(model)

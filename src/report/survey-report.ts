@@ -1,5 +1,6 @@
 import path from 'node:path';
 import type { SurveyResult } from '../survey/tree.js';
+import type { PlacedFinding } from '../survey/survey.js';
 import { counted, type Paint } from './paint.js';
 import { columns } from './table.js';
 
@@ -19,10 +20,31 @@ export function surveyJson(result: SurveyResult, cwd: string): object {
       id: `${relative(form.file)}#${form.name}`,
       file: relative(form.file),
       files: form.files.map(relative),
-      findings: [],
+      findings: form.findings.map((finding) => ({ ...finding, file: relative(finding.file) })),
     })),
-    findings: [],
+    findings: result.forms.flatMap(({ findings }) =>
+      findings.map((finding) => ({ ...finding, file: relative(finding.file) })),
+    ),
   };
+}
+
+/** Findings for people: place, level and code in one line, what is wrong and what to do below. */
+export function findingsText(
+  findings: readonly PlacedFinding[],
+  relative: (file: string) => string,
+  paint: Paint,
+): string {
+  const level = (finding: PlacedFinding): string => {
+    const colour = { note: paint.dim, warning: paint.yellow, error: paint.red }[finding.level];
+    return colour(finding.level);
+  };
+  return findings
+    .flatMap((finding) => [
+      `${level(finding)} ${finding.code}  ${paint.dim(`${relative(finding.file)}:${finding.line}:${finding.column}`)}`,
+      `  ${finding.message}`,
+      `  ${paint.dim(finding.remedy)}`,
+    ])
+    .join('\n');
 }
 
 /** The survey for people: a line for each form, then what could not be read. */
@@ -44,6 +66,8 @@ export function surveyText(result: SurveyResult, cwd: string, paint: Paint): str
       '',
     );
   }
+  const findings = result.forms.flatMap((form) => form.findings);
+  if (findings.length) lines.push(findingsText(findings, relative, paint), '');
   for (const { file, reason } of result.files.failed)
     lines.push(paint.yellow(`could not read ${relative(file)}: ${reason}`));
   if (result.files.failed.length) lines.push('');
@@ -52,7 +76,9 @@ export function surveyText(result: SurveyResult, cwd: string, paint: Paint): str
     ? ` in ${counted(approaches.size, 'approach').replace('approachs', 'approaches')}`
     : '';
   lines.push(
-    `${counted(result.forms.length, 'form')}${tail}; ${counted(result.files.seen, 'file')} seen, ${result.files.parsed} of them parsed`,
+    `${counted(result.forms.length, 'form')}${tail}; ${counted(result.files.seen, 'file')} seen, ${result.files.parsed} of them parsed${
+      findings.length ? `; ${counted(findings.length, 'finding')}` : ''
+    }`,
   );
   return lines.join('\n');
 }

@@ -88,6 +88,17 @@ export function rulesOfFunction(fn: Placed, names: Names, lens: RuleLens): State
   return inOrder(spoken(walk));
 }
 
+/** Reads the rules that some statements state, one after another. */
+export function rulesOfStatements(statements: readonly NodePath[], script: Script, lens: RuleLens): StatedRule[] {
+  const walk: Walk = { lens, found: [], answering: new Set() };
+  walkAll(
+    statements,
+    { tests: [], names: new Map(), script, key: undefined, piece: undefined, given: undefined, depth: 0 },
+    walk,
+  );
+  return inOrder(spoken(walk));
+}
+
 /** Reads the rules that an expression states: a message under a condition. `key` is the name it is kept under. */
 export function rulesOfValue(value: Placed, key: string | undefined, lens: RuleLens): StatedRule[] {
   const walk: Walk = { lens, found: [], answering: new Set() };

@@ -1,6 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { formsOfFile, mayHoldForm, type ReadSettings } from '../rewrite/forms.js';
 import { fieldsOf, type FormModel } from '../form/model.js';
+import { findingsOf, type FindingLevels } from '../findings/index.js';
+import type { FindingLevel } from '../findings/finding.js';
+import { lineIndex } from '../source/lines.js';
 import { diskWorkspace, reasonOf } from '../source/workspace.js';
 
 /** A form as the survey lists it. `file` is an absolute path. */
@@ -13,6 +16,36 @@ export interface SurveyedForm {
   framework: string;
   approach: string;
   fields: { name: string; kind: string; initial: string; rules: { kind: string; message: string | null }[] }[];
+  findings: PlacedFinding[];
+}
+
+/** A finding with its place in words; `file` is an absolute path, lines and columns count from 1. */
+export interface PlacedFinding {
+  code: string;
+  level: FindingLevel;
+  file: string;
+  line: number;
+  column: number;
+  message: string;
+  remedy: string;
+}
+
+/** The findings of a form with their places. */
+export function placedFindings(
+  model: FormModel,
+  levels: FindingLevels,
+  textOf: (file: string) => string,
+): PlacedFinding[] {
+  return findingsOf(model, levels).map(({ span, ...finding }) => ({
+    ...finding,
+    file: span.file,
+    ...lineIndex(textOf(span.file)).placeAt(span.start),
+  }));
+}
+
+function textOnDisk(file: string): string {
+  const read = diskWorkspace.read(file);
+  return read.ok ? read.text : '';
 }
 
 /** What one file gave. */
@@ -26,6 +59,7 @@ function describe(
   file: string,
   found: { name: string; line: number; framework: string; approach: string; fieldNames: string[] },
   model: FormModel | undefined,
+  levels: FindingLevels,
 ): SurveyedForm {
   const fields = model
     ? fieldsOf(model).map((field) => ({
@@ -46,11 +80,17 @@ function describe(
     framework: found.framework,
     approach: found.approach,
     fields,
+    findings: model ? placedFindings(model, levels, textOnDisk) : [],
   };
 }
 
+/** Settings of a survey: how forms are read, and the levels of findings. */
+export interface SurveySettings extends ReadSettings {
+  findings?: FindingLevels;
+}
+
 /** Surveys one file. A text that cannot hold a form is not parsed. */
-export async function surveyFile(file: string, settings: ReadSettings): Promise<FileSurvey> {
+export async function surveyFile(file: string, settings: SurveySettings): Promise<FileSurvey> {
   let text: string;
   try {
     text = readFileSync(file, 'utf8');
@@ -61,9 +101,13 @@ export async function surveyFile(file: string, settings: ReadSettings): Promise<
 }
 
 /** Surveys one text as the file it stands for. */
-export async function surveyText(file: string, text: string, settings: ReadSettings): Promise<FileSurvey> {
+export async function surveyText(file: string, text: string, settings: SurveySettings): Promise<FileSurvey> {
   if (!mayHoldForm(text)) return { parsed: false, failed: undefined, forms: [] };
   const found = await formsOfFile(file, text, diskWorkspace, settings);
   if (!found.ok) return { parsed: false, failed: `line ${found.problem.line}: ${found.problem.reason}`, forms: [] };
-  return { parsed: true, failed: undefined, forms: found.forms.map((form) => describe(file, form, form.read?.())) };
+  return {
+    parsed: true,
+    failed: undefined,
+    forms: found.forms.map((form) => describe(file, form, form.read?.(), settings.findings ?? {})),
+  };
 }

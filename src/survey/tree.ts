@@ -2,9 +2,8 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import type { ReadSettings } from '../rewrite/forms.js';
 import { diskWorkspace, nearestWith } from '../source/workspace.js';
-import { surveyFile, type FileSurvey, type SurveyedForm } from './survey.js';
+import { surveyFile, type FileSurvey, type SurveyedForm, type SurveySettings } from './survey.js';
 
 /** What to survey. Paths are absolute. */
 export interface SurveyRequest {
@@ -12,7 +11,7 @@ export interface SurveyRequest {
   paths: string[];
   include: string[] | undefined;
   exclude: string[];
-  settings: ReadSettings;
+  settings: SurveySettings;
   cache: boolean;
   /** The tool's version: it is a part of the cache's key. */
   version: string;

@@ -3,6 +3,8 @@ import { inspectJson, inspectText } from '../../report/inspect-report.js';
 import { formsOfFile } from '../../rewrite/forms.js';
 import { unreadable } from '../../rewrite/rewrite.js';
 import { chooseForms } from '../../rewrite/rewrite.js';
+import type { FormModel } from '../../form/model.js';
+import { placedFindings, type PlacedFinding } from '../../survey/survey.js';
 import { lineIndex } from '../../source/lines.js';
 import { diskWorkspace } from '../../source/workspace.js';
 import { readSettings, settingsFor, sourceFile } from '../files.js';
@@ -17,7 +19,8 @@ export interface InspectOptions extends CommonOptions {
 export async function inspect(options: InspectOptions): Promise<ExitCode> {
   const output = outputFor(options);
   const file = sourceFile(options.file);
-  const settings = readSettings(await settingsFor(path.dirname(file), options.config));
+  const loaded = await settingsFor(path.dirname(file), options.config);
+  const settings = readSettings(loaded);
   const text = diskWorkspace.read(file);
   const found = await formsOfFile(file, text.ok ? text.text : '', diskWorkspace, settings);
   if (!found.ok) {
@@ -42,19 +45,23 @@ export async function inspect(options: InspectOptions): Promise<ExitCode> {
     );
   }
   const indexes = new Map<string, ReturnType<typeof lineIndex>>();
+  const textOf = (name: string): string => {
+    const read = diskWorkspace.read(name);
+    return read.ok ? read.text : '';
+  };
   const lineOf = (name: string, offset: number): number => {
     let index = indexes.get(name);
     if (!index) {
-      const read = diskWorkspace.read(name);
-      index = lineIndex(read.ok ? read.text : '');
+      index = lineIndex(textOf(name));
       indexes.set(name, index);
     }
     return index.lineAt(offset);
   };
+  const findings = (model: FormModel): PlacedFinding[] => placedFindings(model, loaded.settings.findings ?? {}, textOf);
   output.give(
     options.format === 'json'
-      ? jsonText(inspectJson(models, output.cwd, lineOf))
-      : models.map((model) => inspectText(model, output.cwd, lineOf, output.paint)).join('\n\n\n'),
+      ? jsonText(inspectJson(models, output.cwd, lineOf, findings))
+      : models.map((model) => inspectText(model, output.cwd, lineOf, output.paint, findings(model))).join('\n\n\n'),
   );
   return exit.done;
 }

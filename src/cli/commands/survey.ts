@@ -2,7 +2,7 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { existsSync } from 'node:fs';
 import { surveyJson, surveyText } from '../../report/survey-report.js';
-import { surveyTree } from '../../survey/tree.js';
+import { surveyTree, type SurveyResult } from '../../survey/tree.js';
 import { readSettings, settingsFor } from '../files.js';
 import { exit, jsonText, outputFor, UsageTrouble, type CommonOptions, type ExitCode } from '../output.js';
 import { version } from '../version.js';
@@ -10,6 +10,7 @@ import { version } from '../version.js';
 export interface SurveyOptions extends CommonOptions {
   path?: string[] | undefined;
   cache: boolean;
+  failOn?: string | undefined;
 }
 
 /** Lists the forms below some paths. */
@@ -34,7 +35,7 @@ export async function survey(options: SurveyOptions): Promise<ExitCode> {
     paths,
     include: loaded.settings.include,
     exclude: loaded.settings.exclude ?? [],
-    settings: readSettings(loaded),
+    settings: { ...readSettings(loaded), findings: loaded.settings.findings ?? {} },
     cache: options.cache,
     version,
     worker: existsSync(worker) ? worker : undefined,
@@ -44,7 +45,15 @@ export async function survey(options: SurveyOptions): Promise<ExitCode> {
   output.give(
     options.format === 'json' ? jsonText(surveyJson(result, output.cwd)) : surveyText(result, output.cwd, output.paint),
   );
-  return exit.done;
+  return answers(result, options.failOn) ? exit.no : exit.done;
+}
+
+const levels = ['note', 'warning', 'error'];
+
+/** Whether a finding is as grave as what was asked for. */
+function answers({ forms }: SurveyResult, failOn: string | undefined): boolean {
+  if (failOn === undefined) return false;
+  return forms.some(({ findings }) => findings.some(({ level }) => levels.indexOf(level) >= levels.indexOf(failOn)));
 }
 
 async function progressBar(): Promise<{ show(done: number, all: number): void; end(): void }> {

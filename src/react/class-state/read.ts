@@ -4,7 +4,8 @@ import type { Field, FormModel } from '../../form/model.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import type { FormSite } from '../approach.js';
 import { kindOf, kindOfType, type BoundControl } from '../form-parts.js';
-import { ruleLens, rulesInCode } from '../form-rules.js';
+import { ruleLens } from '../form-rules.js';
+import { rulesAndMessages } from '../shown-messages.js';
 import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 
@@ -75,10 +76,10 @@ export function readClass(site: FormSite, bound: readonly BoundControl[], lens: 
   const seen = seenForm(site, 'class-state', known, bound);
   return {
     ...seen,
-    rules: [
-      ...seen.rules,
-      ...rulesInCode({ script, component: component.path, lens: ruleLens(lens, isStateOfClass, known, site.load) }),
-    ],
+    ...rulesAndMessages(
+      { script, component: component.path, lens: ruleLens(lens, isStateOfClass, known, site.load) },
+      seen.rules,
+    ),
     declarations: [{ role: 'state', span: placeOfComponent(site), what: `class ${component.name}` }],
     handlers: component.path.node.type === 'ClassDeclaration' ? handlersOf(component.path.node) : 0,
     stateVariables: 1,

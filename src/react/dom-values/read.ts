@@ -5,7 +5,8 @@ import { spanOf } from '../code.js';
 import { kindOf, type BoundControl } from '../form-parts.js';
 import type { RuleLens } from '../../rules/conditions.js';
 import type { FunctionPath } from '../components.js';
-import { ruleLens, rulesInCode } from '../form-rules.js';
+import { ruleLens } from '../form-rules.js';
+import { rulesAndMessages } from '../shown-messages.js';
 import { seenField, seenForm } from '../seen-form.js';
 import { functionsCalledBy } from '../value-tracing.js';
 import { pageFields, type PageField } from './page-fields.js';
@@ -51,10 +52,7 @@ export function readPage(site: FormSite): FormModel {
   const seen = seenForm(site, 'dom-values', fields, bound, submits);
   return {
     ...seen,
-    rules: [
-      ...seen.rules,
-      ...rulesInCode({ script, component: component.path, lens: lensOf(site, found, fields, submits) }),
-    ],
+    ...rulesAndMessages({ script, component: component.path, lens: lensOf(site, found, fields, submits) }, seen.rules),
   };
 }
 

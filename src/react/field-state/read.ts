@@ -7,7 +7,8 @@ import type { FormSite } from '../approach.js';
 import { capturedHoles, plainCode, shorthandKey, spanOf, updaterValue } from '../code.js';
 import { functionOf, type FunctionPath } from '../components.js';
 import { kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
-import { ruleLens, rulesInCode } from '../form-rules.js';
+import { ruleLens } from '../form-rules.js';
+import { rulesAndMessages } from '../shown-messages.js';
 import { receiverOf } from '../receivers.js';
 import { referencesTo } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
@@ -28,14 +29,14 @@ export function readFieldState(site: FormSite, found: FieldVariables): FormModel
     fields,
     controls: found.bound.map(({ model }) => model),
     uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
-    rules: [
-      ...nativeRules(script, found.bound),
-      ...rulesInCode({
+    ...rulesAndMessages(
+      {
         script,
         component: found.component,
         lens: ruleLens(found.lens, () => false, fields, site.load),
-      }),
-    ],
+      },
+      nativeRules(script, found.bound),
+    ),
     lifeCycle: {
       values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
       submit: {

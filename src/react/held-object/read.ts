@@ -8,7 +8,8 @@ import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { frameOf } from '../form-frame.js';
 import { kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
-import { ruleLens, rulesInCode } from '../form-rules.js';
+import { ruleLens } from '../form-rules.js';
+import { rulesAndMessages } from '../shown-messages.js';
 import { memberTypeText } from '../member-types.js';
 import { changersOf, referencesTo, stateVariablesOf } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
@@ -70,14 +71,14 @@ export function readHeldObject(
     fields,
     controls: state.bound.map(({ model }) => ({ ...model, wayIn: wayInOf(model, uses, script.text) })),
     uses: uses.sort((a, b) => a.span.start - b.span.start || b.span.end - a.span.end),
-    rules: [
-      ...nativeRules(script, state.bound),
-      ...rulesInCode({
+    ...rulesAndMessages(
+      {
         script,
         component: state.component,
         lens: ruleLens(state.lens, (path) => isHeldValue(path, state), fields, site.load),
-      }),
-    ],
+      },
+      nativeRules(script, state.bound),
+    ),
     lifeCycle: {
       values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
       submit: {

@@ -2,7 +2,8 @@ import type { NodePath } from '@babel/traverse';
 import type { FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import type { BoundControl } from '../form-parts.js';
-import { ruleLens, rulesInCode } from '../form-rules.js';
+import { ruleLens } from '../form-rules.js';
+import { rulesAndMessages } from '../shown-messages.js';
 import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
 
 /** Reads a form whose values a hook of the project keeps: what the component itself tells of it. */
@@ -19,11 +20,6 @@ export function readHookForm(site: FormSite, bound: readonly BoundControl[], nam
     holder !== undefined && path.isIdentifier() && path.node.name === holder;
   const lens = ruleLens({ fieldOf: () => undefined, changesOf: () => [] }, isValues, fields, site.load);
   const { path: component } = site.component;
-  return {
-    ...seen,
-    rules: [
-      ...seen.rules.map((rule) => ({ ...rule, fields: rule.fields.map(withoutHolder) })),
-      ...rulesInCode({ script: site.script, component, lens }),
-    ],
-  };
+  const native = seen.rules.map((rule) => ({ ...rule, fields: rule.fields.map(withoutHolder) }));
+  return { ...seen, ...rulesAndMessages({ script: site.script, component, lens }, native) };
 }
