@@ -8,6 +8,7 @@ export const angularCards: readonly ApproachCard[] = [
     goodFor: 'short forms whose rules are attributes and whose class does little with the values',
     reads: true,
     writes: true,
+    rules: ['native'],
   },
   {
     id: 'model-driven',
@@ -15,6 +16,7 @@ export const angularCards: readonly ApproachCard[] = [
     goodFor: 'long forms, rules that depend on one another, and tests without a template',
     reads: true,
     writes: true,
+    rules: ['angular-validators'],
   },
   {
     id: 'template-one-way',

@@ -26,6 +26,16 @@ function oneForm<T>(command: Argv<T>): Argv<T & { form: string | undefined }> {
 function rewriting<T>(command: Argv<T>) {
   return oneForm(command)
     .option('to', { type: 'string', describe: 'the approach to rewrite to', requiresArg: true })
+    .option('rules', {
+      type: 'string',
+      describe: 'how rules are stated, where the approach allows several',
+      requiresArg: true,
+    })
+    .option('add-dependency', {
+      type: 'boolean',
+      default: false,
+      describe: 'write packages that the result needs into package.json',
+    })
     .option('accept-by-hand', {
       type: 'boolean',
       default: false,

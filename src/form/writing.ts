@@ -14,6 +14,8 @@ export interface WriteContext {
   style: TextStyle;
   /** What the project's settings say of a hook that is generated: its name, and the absolute folder it stands in. */
   hook?: { name: string | undefined; folder: string | undefined } | undefined;
+  /** Way of stating rules that was asked for, where the approach allows several. */
+  rules?: string | undefined;
   /** A name that stands nowhere in the files of the form: the wished one, or one like it. Each answer is given once. */
   freeName(wished: string, ...others: string[]): string;
 }

@@ -23,6 +23,8 @@ export interface FormSite {
 /** A site that follows an approach. */
 export interface Recognised {
   fields: string[];
+  /** What keeps the form from being read. */
+  obstacle?: string;
   /** The form in full; left out where the approach is only recognised. */
   read?: () => FormModel;
   /** The natural first step out of it, where no writer takes the form as it stands: routes to others begin with it. */
@@ -35,6 +37,8 @@ export interface ReactApproach {
   title: string;
   /** What it is good for, in one sentence. */
   goodFor: string;
+  /** Ways of stating rules that it allows, the usual one first; code alone where left out. */
+  rules?: readonly string[];
   /** Whether forms in it can be read in full. */
   reads: boolean;
   /** What is seen of a site that follows the approach; undefined where it does not. */

@@ -40,6 +40,8 @@ export interface ReactForm {
   line: number;
   approach: ReactApproach;
   fieldNames: string[];
+  /** What keeps the form from being read. */
+  obstacle: string | undefined;
   /** The form in full; undefined where its approach is only recognised. */
   read: (() => FormModel) | undefined;
   /** The writer of one step to an approach; undefined where there is none. */
@@ -113,6 +115,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
         line: script.lines.lineAt(element.node.start ?? 0),
         approach,
         fieldNames: found.fields,
+        obstacle: found.obstacle,
         read: found.read,
         writer: (to) =>
           found.leave ? (found.leave.to === to ? found.leave.write : undefined) : approachNamed(to)?.write,

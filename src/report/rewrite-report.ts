@@ -94,21 +94,18 @@ export function figuresText(rewrite: Rewrite, paint: Paint): string {
   return [paint.bold('Figures'), columns(rows, { indent: '  ', right: [1, 3] })].join('\n');
 }
 
+/** The packages that a result needs and the project does not ask for. */
+export function dependenciesText({ dependencies }: Rewrite, paint: Paint): string {
+  const rows = dependencies.map(({ name, range }) => [name, range]);
+  return `${paint.bold('Needs packages that package.json does not ask for')}\n${columns(rows, { indent: '  ' })}`;
+}
+
 /** A rewrite for people: diff, ledger, figures. `full` lists every entry of the ledger. */
 export function rewriteText(rewrite: Rewrite, cwd: string, paint: Paint, full: boolean): string {
   const out = [`${paint.bold(rewrite.form)}  ${rewrite.route.map((id) => paint.cyan(id)).join(' → ')}`];
   if (rewrite.files.length) out.push('', diffText(rewrite, cwd, paint));
   out.push('', ledgerText(rewrite, cwd, paint, full), '', figuresText(rewrite, paint));
-  if (rewrite.dependencies.length) {
-    out.push(
-      '',
-      paint.bold('Needs'),
-      columns(
-        rewrite.dependencies.map(({ name, range }) => [name, range]),
-        { indent: '  ' },
-      ),
-    );
-  }
+  if (rewrite.dependencies.length) out.push('', dependenciesText(rewrite, paint));
   const byHand = rewrite.ledger.filter((line) => line.entry === 'by-hand').length;
   if (byHand)
     out.push(

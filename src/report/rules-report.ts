@@ -1,8 +1,10 @@
 import path from 'node:path';
-import type { FormModel } from '../form/model.js';
+import type { FormModel, Guard } from '../form/model.js';
+import type { ReadSchema } from '../rules/json-schema/read.js';
+import { conditionOf } from '../rules/native.js';
 import type { StatedSchema } from '../rules/json-schema/write.js';
 import type { LineOf } from './inspect-report.js';
-import { counted } from './paint.js';
+import { counted, type Paint } from './paint.js';
 import { columns } from './table.js';
 
 /** A form's schema as JSON, with the rules that it does not state. */
@@ -41,4 +43,52 @@ export function besideText({ unstated }: StatedSchema, cwd: string, lineOf: Line
   ]);
   const title = `${counted(unstated.length, 'rule')} with no JSON Schema form, beside the schema:`;
   return `${title}\n${columns(rows, { indent: '  ' })}`;
+}
+
+/** The fields and rules of a schema that stands by itself, for people. */
+export function schemaRulesText({ fields, rules, troubles }: ReadSchema, paint: Paint): string {
+  const head = ['FIELD', 'RULE', 'MESSAGE', 'POINTER'].map((title) => paint.dim(title));
+  const rows = rules.map((rule) => [
+    rule.field,
+    [...rule.guards.map(guardWords), conditionOf(rule.constraint)].join(', '),
+    rule.message === undefined ? paint.dim('no message') : `“${rule.message}”`,
+    paint.dim(rule.pointer),
+  ]);
+  const out = [`${counted(fields.length, 'field')}: ${fields.map(({ name }) => name).join(', ')}`];
+  if (rows.length) out.push('', columns([head, ...rows]));
+  if (troubles.length)
+    out.push(
+      '',
+      'Not read as rules of a form',
+      columns(
+        troubles.map(({ pointer, why }) => [pointer || '/', why]),
+        { indent: '  ' },
+      ),
+    );
+  return out.join('\n');
+}
+
+/** A guard in words. */
+export function guardWords(guard: Guard): string {
+  switch (guard.is) {
+    case 'equals':
+      return `where ${guard.field} is ${guard.literal}`;
+    case 'differs':
+      return `where ${guard.field} is not ${guard.literal}`;
+    case 'meets':
+      return `where ${guard.field} meets ${conditionOf(guard.constraint)}`;
+    case 'breaks':
+      return `where ${guard.field} breaks ${conditionOf(guard.constraint)}`;
+    case 'filled':
+    case 'empty':
+    case 'not-blank':
+    case 'blank':
+    case 'true':
+    case 'false':
+      return `where ${guard.field} is ${guard.is.replace('-', ' ')}`;
+    default: {
+      const never: never = guard;
+      return never;
+    }
+  }
 }

@@ -11,17 +11,20 @@ export interface CatalogueEntry {
   /** `in full`: a form in it can be rewritten; `recognised`: it is only named by the survey. */
   reads: 'in full' | 'recognised';
   writes: boolean;
+  /** Ways of stating rules that it allows as a target, the usual one first. */
+  rules: readonly string[];
 }
 
 /** Every approach the tool knows, by framework. */
 export function allApproaches(): CatalogueEntry[] {
-  const entry = (framework: string, { id, title, goodFor, reads, writes }: ApproachCard): CatalogueEntry => ({
+  const entry = (framework: string, { id, title, goodFor, reads, writes, rules }: ApproachCard): CatalogueEntry => ({
     id,
     framework,
     title,
     goodFor,
     reads: reads ? 'in full' : 'recognised',
     writes,
+    rules: rules ?? ['code'],
   });
   return [
     ...reactApproaches.map((approach) => entry('react', { ...approach, writes: approach.write !== undefined })),

@@ -3,6 +3,7 @@ import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
 import { applyEdits } from '../source/edits.js';
 import { lineIndex } from '../source/lines.js';
+import { packageFile, withDependencies } from '../source/packages.js';
 import { parseScript, type ParseProblem, type Script } from '../source/script.js';
 import { styleOf } from '../source/style.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
@@ -61,6 +62,10 @@ export interface RewriteRequest {
   to: string;
   form?: string | undefined;
   acceptByHand?: boolean;
+  /** Way of stating rules, where the approach allows several. */
+  rules?: string | undefined;
+  /** Writes packages that the result needs into the project's package.json. */
+  addDependency?: boolean;
 }
 
 /** The forms of a file that a name stands for: one form, or every form of one component. */
@@ -118,7 +123,26 @@ export async function rewriteForm(
     parts.push(result.rewrite);
     current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
   }
-  return { kind: 'rewrite', rewrite: { ...joined(parts), form: shown ?? '' } };
+  const rewrite = { ...joined(parts), form: shown ?? '' };
+  const open = rewrite.ledger.some(({ entry }) => entry === 'by-hand');
+  if (!request.addDependency || open || !rewrite.dependencies.length) return { kind: 'rewrite', rewrite };
+  return withPackages(rewrite, file, workspace);
+}
+
+/** A rewrite that also tells the project's package.json of the packages it needs. */
+function withPackages(rewrite: Rewrite, file: string, workspace: Workspace): RewriteResult {
+  const place = packageFile(file, (name) => workspace.exists(name));
+  const read = place === undefined ? undefined : workspace.read(place);
+  const after = read?.ok ? withDependencies(read.text, rewrite.dependencies) : undefined;
+  if (place === undefined || !read?.ok || after === undefined)
+    return {
+      kind: 'refusal',
+      message:
+        place === undefined ? `no package.json stands at or above ${file}` : `${place} is no JSON that could be edited`,
+      next: `install ${rewrite.dependencies.map(({ name }) => name).join(', ')} by hand and leave --add-dependency out`,
+    };
+  const change: FileChange = { file: place, change: 'edit', before: read.text, after };
+  return { kind: 'rewrite', rewrite: { ...rewrite, files: [...rewrite.files, change] } };
 }
 
 interface ReadForms {
@@ -189,6 +213,8 @@ async function rewriteOne(
   const read = known ?? (await readForms(request.file, workspace, settings));
   if ('kind' in read) return read;
   const form = read.forms.find((candidate) => candidate.name === request.form);
+  if (form?.obstacle !== undefined && !form.read)
+    return { kind: 'refusal', message: `${form.name}: ${form.obstacle}`, next: 'mend that first' };
   if (!form?.read) {
     return {
       kind: 'refusal',
@@ -201,6 +227,8 @@ async function rewriteOne(
   const write = form.writer(request.to);
   if (!write) throw new Error(`no writer of ${request.to}`);
   const model = form.read();
+  const trouble = await schemaTrouble(model, workspace);
+  if (trouble) return trouble;
   const sources = sourcesOf(workspace, read.script);
   const plan = write(model, {
     script: sources.script,
@@ -208,6 +236,7 @@ async function rewriteOne(
     exists: (file) => workspace.exists(file),
     style: styleOf(read.script.text),
     hook: settings.hook,
+    rules: request.rules,
     freeName: freeNames(model.files.map(sources.text)),
   });
   const uncovered = plan.edits.length ? uncoveredReferences(model, plan, sources) : [];
@@ -249,6 +278,17 @@ async function rewriteOne(
       dependencies: plan.dependencies,
     },
   };
+}
+
+/** What is wrong with the schema of a form that has one. */
+export async function schemaTrouble(model: FormModel, workspace: Workspace): Promise<Refusal | undefined> {
+  const file = model.files.find((name) => name.endsWith('.json'));
+  const read = file === undefined ? undefined : workspace.read(file);
+  if (file === undefined || !read?.ok) return undefined;
+  // only forms with a schema pay for the checker
+  const { readableSchema } = await import('../rules/json-schema/check.js');
+  const checked = readableSchema(path.basename(file), read.text);
+  return checked.ok ? undefined : { kind: 'refusal', message: checked.message, next: checked.next };
 }
 
 /** Texts of a form's files, and scripts among them parsed; each is read once. */
@@ -320,7 +360,9 @@ function notedByHand(
   wanted: boolean,
 ): FileChange[] {
   if (!wanted) return [];
-  return model.files.flatMap((file): FileChange[] => {
+  // a schema is data and takes no comments
+  const files = model.files.filter((file) => !file.endsWith('.json'));
+  return files.flatMap((file): FileChange[] => {
     const before = sources.text(file);
     const lines = lineIndex(before);
     const script = /\.[cm]?[jt]sx?$/.test(file) ? sources.script(file) : undefined;

@@ -1,4 +1,6 @@
 import path from 'node:path';
+import * as t from '@babel/types';
+import { parseData } from './script.js';
 
 /** A package that code needs, with the versions that do. */
 export interface Dependency {
@@ -42,4 +44,45 @@ export function missingDependencies(wanted: readonly Dependency[], from: string,
   const file = packageFile(from, (one) => files.exists(one));
   const known = file === undefined ? new Set<string>() : askedFor(files.text(file));
   return wanted.filter(({ name }) => !known.has(name));
+}
+
+/**
+ * A package.json with further dependencies, everything else byte for byte.
+ * @returns undefined where the text is no JSON object
+ */
+export function withDependencies(text: string, added: readonly Dependency[]): string | undefined {
+  const parsed = parseData('package.json', text);
+  const statement = parsed.ok ? parsed.script.ast.program.body[0] : undefined;
+  const root = t.isExpressionStatement(statement) ? statement.expression : undefined;
+  if (!t.isObjectExpression(root)) return undefined;
+  const newline = text.includes('\r\n') ? '\r\n' : '\n';
+  const step = /\n([ \t]+)"/.exec(text)?.[1] ?? '  ';
+  const entry = ({ name, range }: Dependency): string =>
+    `${step}${step}${JSON.stringify(name)}: ${JSON.stringify(range)}`;
+  const group = root.properties.find(
+    (one) => t.isObjectProperty(one) && t.isStringLiteral(one.key, { value: 'dependencies' }),
+  );
+  const object = t.isObjectProperty(group) && t.isObjectExpression(group.value) ? group.value : undefined;
+  if (!object?.properties.length) {
+    const lines = added.map(entry).join(`,${newline}`);
+    const section = `{${newline}${lines}${newline}${step}}`;
+    if (object) return text.slice(0, object.start ?? 0) + section + text.slice(object.end ?? 0);
+    const last = root.properties.at(-1)?.end ?? (root.start ?? 0) + 1;
+    const comma = root.properties.length ? ',' : '';
+    const rest = root.properties.length ? text.slice(last) : newline + text.slice(last).trimStart();
+    return `${text.slice(0, last)}${comma}${newline}${step}"dependencies": ${section}${rest}`;
+  }
+  let result = text;
+  // from the end, so that places in front stay where they are
+  for (const one of [...added].sort((a, b) => b.name.localeCompare(a.name))) {
+    const before = object.properties.filter((other) => nameOf(other).localeCompare(one.name) < 0).at(-1);
+    const at = before?.end ?? (object.start ?? 0) + 1;
+    const line = `${newline}${entry(one)}`;
+    result = result.slice(0, at) + (before ? `,${line}` : `${line},`) + result.slice(at);
+  }
+  return result;
+}
+
+function nameOf(property: t.ObjectExpression['properties'][number]): string {
+  return t.isObjectProperty(property) && t.isStringLiteral(property.key) ? property.key.value : '';
 }

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { record } from '../../journal/journal.js';
-import { rewriteJson, rewriteText, figuresText, ledgerText } from '../../report/rewrite-report.js';
+import { dependenciesText, rewriteJson, rewriteText, figuresText, ledgerText } from '../../report/rewrite-report.js';
 import { counted } from '../../report/paint.js';
 import { trialJson, trialText } from '../../report/trial-report.js';
 import type { PlayOptions } from '../play.js';
@@ -23,6 +23,8 @@ export interface RewriteOptions extends CommonOptions {
   to?: string | undefined;
   form?: string | undefined;
   acceptByHand: boolean;
+  rules?: string | undefined;
+  addDependency: boolean;
 }
 
 /** The approach asked for, from the command line or the settings. */
@@ -41,6 +43,23 @@ function target(options: RewriteOptions, preferred: string | undefined): string 
   return to;
 }
 
+/** Every way of stating rules that the design knows. */
+const waysOfRules = ['native', 'code', 'json-schema', 'yup', 'zod', 'angular-validators', 'signal-rules'];
+
+/** The way of stating rules that was asked for, where the target allows it. */
+function wayOfRules(asked: string | undefined, preferred: string | undefined, to: string): string | undefined {
+  const allowed = allApproaches().find(({ id }) => id === to)?.rules ?? [];
+  if (asked === undefined) return preferred !== undefined && allowed.includes(preferred) ? preferred : undefined;
+  if (!waysOfRules.includes(asked))
+    throw new UsageTrouble(`there is no way of stating rules ${asked}`, `say one of ${allowed.join(', ')}`);
+  if (!allowed.includes(asked))
+    throw new UsageTrouble(
+      `${to} does not state rules as ${asked}`,
+      `say --rules ${allowed.join(' or ')}, or leave it out`,
+    );
+  return asked;
+}
+
 type Outcome = { kind: 'rewrite'; rewrite: Rewrite } | { kind: 'same'; form: string; approach: string };
 
 /** Rewrites a form in memory, or says why that cannot be. */
@@ -49,7 +68,14 @@ export async function rewriteOf(name: string, options: RewriteOptions, workspace
   const loaded = await settingsFor(path.dirname(file), options.config);
   const to = target(options, loaded.settings.prefer?.approach);
   const result = await rewriteForm(
-    { file, to, form: options.form, acceptByHand: options.acceptByHand },
+    {
+      file,
+      to,
+      form: options.form,
+      acceptByHand: options.acceptByHand,
+      rules: wayOfRules(options.rules, loaded.settings.prefer?.rules, to),
+      addDependency: options.addDependency,
+    },
     workspace,
     readSettings(loaded),
   );
@@ -177,6 +203,16 @@ async function allPlayTheSame(
   return true;
 }
 
+/** The packages that the result needs, and how they get there. */
+function needsLines(rewrite: Rewrite, paint: Output['paint']): string[] {
+  if (!rewrite.dependencies.length) return [];
+  const written = rewrite.files.some(({ file }) => path.basename(file) === 'package.json');
+  const next = written
+    ? 'package.json asks for them now; install them'
+    : 'install them, or say --add-dependency to have package.json ask for them';
+  return [dependenciesText(rewrite, paint), `  ${paint.dim(next)}`, ''];
+}
+
 function appliedText(rewrite: Rewrite, entry: string, output: Output, verbose: boolean): string {
   const { paint, cwd } = output;
   const files = rewrite.files.map(
@@ -192,6 +228,7 @@ function appliedText(rewrite: Rewrite, entry: string, output: Output, verbose: b
     '',
     figuresText(rewrite, paint),
     '',
+    ...needsLines(rewrite, paint),
     `${counted(rewrite.files.length, 'file')} written; \`lively-graft undo ${entry}\` puts ${rewrite.files.length === 1 ? 'it' : 'them'} back`,
   ].join('\n');
 }

@@ -1,7 +1,8 @@
 import path from 'node:path';
-import { rulesJson, besideText } from '../../report/rules-report.js';
+import { besideText, rulesJson, schemaRulesText } from '../../report/rules-report.js';
 import { formsOfFile } from '../../rewrite/forms.js';
-import { chooseForms, unreadable } from '../../rewrite/rewrite.js';
+import { chooseForms, schemaTrouble, unreadable } from '../../rewrite/rewrite.js';
+import { readSchema } from '../../rules/json-schema/read.js';
 import { schemaOf } from '../../rules/json-schema/write.js';
 import { lineIndex } from '../../source/lines.js';
 import { jsonText as schemaText } from '../../source/json-text.js';
@@ -17,6 +18,7 @@ export interface RulesOptions extends CommonOptions {
 /** Prints the fields and rules of a form as a JSON Schema; what it cannot state is told beside it. */
 export async function rules(options: RulesOptions): Promise<ExitCode> {
   const output = outputFor(options);
+  if (options.file.endsWith('.json')) return rulesOfSchema(options);
   const file = sourceFile(options.file);
   const settings = readSettings(await settingsFor(path.dirname(file), options.config));
   const text = diskWorkspace.read(file);
@@ -28,6 +30,8 @@ export async function rules(options: RulesOptions): Promise<ExitCode> {
   const chosen = chooseForms(found.forms, options.form, options.file);
   if ('kind' in chosen) throw new UsageTrouble(chosen.message, chosen.next);
   const [form] = chosen.forms;
+  if (form?.obstacle !== undefined && !form.read)
+    throw new UsageTrouble(`${form.name}: ${form.obstacle}`, 'mend that first');
   if (!form?.read)
     throw new UsageTrouble(
       `${form?.name ?? options.file} follows ${form?.approach ?? 'no approach'}, which cannot be read in full yet`,
@@ -39,6 +43,8 @@ export async function rules(options: RulesOptions): Promise<ExitCode> {
       'say which one with --form NAME',
     );
   const model = form.read();
+  const trouble = await schemaTrouble(model, diskWorkspace);
+  if (trouble) throw new UsageTrouble(trouble.message, trouble.next);
   const stated = schemaOf(model, model.rules);
   const lineOf = (name: string, offset: number): number => {
     const read = diskWorkspace.read(name);
@@ -50,5 +56,29 @@ export async function rules(options: RulesOptions): Promise<ExitCode> {
     const beside = besideText(stated, output.cwd, lineOf);
     if (beside) output.say(beside);
   }
+  return exit.done;
+}
+
+/** Checks a schema that stands by itself, and lists what it says. */
+async function rulesOfSchema(options: RulesOptions): Promise<ExitCode> {
+  const output = outputFor(options);
+  const read = diskWorkspace.read(path.resolve(options.file));
+  if (!read.ok) throw new UsageTrouble(`cannot read ${options.file}: ${read.reason}`, 'check the path');
+  const { readableSchema } = await import('../../rules/json-schema/check.js');
+  const checked = readableSchema(options.file, read.text);
+  if (!checked.ok) throw new UsageTrouble(checked.message, checked.next);
+  const stated = readSchema(checked.schema);
+  if (options.format === 'json')
+    output.give(
+      jsonText({
+        version: 1,
+        form: null,
+        file: options.file,
+        schema: checked.schema,
+        beside: [],
+        troubles: stated.troubles,
+      }),
+    );
+  else output.give(schemaRulesText(stated, output.paint));
   return exit.done;
 }

@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { Field, FormModel } from '../../form/model.js';
+import type { Field, FormModel, Span } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import { brokenText, guardText, joined, type CodeField } from '../../rules/code-text.js';
 import { readSchema, type ReadSchema, type SchemaRule } from '../../rules/json-schema/read.js';
@@ -35,7 +35,7 @@ export function leaveSchema(model: FormModel, context: WriteContext, site: FormS
     throw new Error(`${model.name} has no schema`);
   const read = readSchema(schema);
   const made = madeBy(first, script);
-  const entries = obstacles(read, made, schemaFile.script);
+  const entries = obstacles(read, made, { ...spanOf(model.file, first) });
   if (entries.length) return leftByHand(entries);
   const edits: RewritePlan['edits'] = [];
   const alias = aliasOf(call, script);
@@ -125,8 +125,7 @@ function madeBy(schema: NodePath<t.Identifier>, script: Script): Made[] {
   });
 }
 
-function obstacles(read: ReadSchema, made: readonly Made[], schema: Script): LedgerEntry[] {
-  const span = { file: schema.file, start: 0, end: 0 };
+function obstacles(read: ReadSchema, made: readonly Made[], span: Span): LedgerEntry[] {
   const troubles = read.troubles.map(({ pointer, why }): LedgerEntry => ({
     entry: 'by-hand',
     span,

@@ -61,6 +61,24 @@ function objectGiven(path: NodePath, site: FormSite): { path: NodePath; script: 
   return body?.isObjectExpression() ? { path: body, script: found.script } : undefined;
 }
 
+/** The schema that a component's hook is given and that cannot be read, as its import names it. */
+export function unreadableSchema(site: FormSite): string | undefined {
+  let found: string | undefined;
+  site.component.path.traverse({
+    CallExpression(call) {
+      const callee = call.get('callee') as NodePath;
+      const from = importOf(callee);
+      const hook = from?.module.startsWith('.') ? site.load(site.script.file, from.module) : undefined;
+      if (!hook?.text.includes(schemaHookMark) || !t.isIdentifier(callee.node) || !/^use[A-Z]/.test(callee.node.name))
+        return;
+      const first = call.get('arguments')[0] as NodePath | undefined;
+      const schema = first ? importOf(first) : undefined;
+      if (first && schema?.module.endsWith('.json') && !schemaBehind(first, site)) found = schema.module;
+    },
+  });
+  return found;
+}
+
 /** Finds the values that a form keeps by its schema. */
 export function schemaStateOf(site: FormSite): HeldObject | undefined {
   return hookStateOf(site, schemaHookMark, (call): HookStart | undefined => {

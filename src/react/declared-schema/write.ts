@@ -48,7 +48,8 @@ export function writeDeclaredSchema(model: FormModel, context: WriteContext): Re
     type: model.typescript ? (model.holder?.type ?? context.freeName(`${base}Values`, `${base}State`)) : undefined,
   };
   const values = valuesName(model, context);
-  const moved = movedCheck(model, script, { check: names.check, values }, context);
+  const moved =
+    context.rules === 'code' ? undefined : movedCheck(model, script, { check: names.check, values }, context);
   const native = model.rules.filter(({ stated }) => stated === 'native');
   const stated = schemaOf(
     { ...model, fields: model.fields.map((field) => ({ ...field, role: 'field' })) },
@@ -69,7 +70,8 @@ export function writeDeclaredSchema(model: FormModel, context: WriteContext): Re
     initial: undefined,
     also: [],
   };
-  const plan = writeHeldObject(model, context, hook, call);
+  const beside = { edits: moved?.edits ?? [], lines: [], adds: [] };
+  const plan = writeHeldObject(model, context, hook, call, beside);
   if (plan.ledger.some(({ entry }) => entry === 'by-hand')) return plan;
   const used = new Set<string>(moved ? [schemaExports.check] : []);
   const edits: RewritePlan['edits'] = [

@@ -92,7 +92,10 @@ export function readHeldObject(
       ),
     },
     others: stateVariablesOf({ path: state.component })
-      .filter((variable) => variable.hook === 'useState' && variable.value)
+      .filter(
+        (variable) =>
+          variable.hook === 'useState' && variable.value && variable.declarator.node !== state.variable.declarator.node,
+      )
       .map((variable) => ({
         name: variable.value?.node.name ?? '',
         line: script.lines.lineAt(variable.declarator.node.start ?? 0),

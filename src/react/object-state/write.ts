@@ -14,6 +14,7 @@ import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.js';
 import { functionAt, isOneBlock } from '../handed-functions.js';
 import { reactImportEdits } from '../import-edits.js';
+import { retirementOf } from '../retirement.js';
 import { namedReferences } from '../references.js';
 
 /** How a form asks a generated hook for its values, where that takes more than what they begin as. */
@@ -158,6 +159,7 @@ export function writeHeldObject(
       ),
     );
     if (hook && !call) edits.push(...hookImport(script, hook, undefined, context, edits));
+    edits.push(...unneeded(script, edits, beside.edits));
     return { edits, creates, deletes: [], dependencies: [], ledger };
   }
   const indent = indentAt(script.text, placeOfState(model).start);
@@ -166,6 +168,14 @@ export function writeHeldObject(
   edits.push(...retired.edits);
   if (hook && !call) edits.push(...hookImport(script, hook, undefined, context, edits));
   return { edits, creates, deletes: [], dependencies: [], ledger };
+}
+
+/** Declarations that only code of the caller's needed, without those that have comments. */
+function unneeded(script: Script, edits: RewritePlan['edits'], others: RewritePlan['edits']): RewritePlan['edits'] {
+  if (!others.length) return [];
+  const written = [...edits, ...others].map(({ text }) => text).join('\n');
+  const retirement = retirementOf(script, others, written, () => false);
+  return retirement.comments.length ? [] : retirement.edits.map((edit) => ({ file: script.file, ...edit }));
 }
 
 /** A name for the variable that holds all values: the form's own, or a free one. */
