@@ -327,8 +327,8 @@ export type Use =
 /** What a rule asks for, in a form that every way of stating rules can write. Values are source text. */
 export type Constraint =
   | { kind: 'required' | 'required-true' | 'email' | 'integer' }
-  /** Anything but null and undefined. */
-  | { kind: 'present' }
+  /** Anything but null; `missing`: anything but undefined as well. */
+  | { kind: 'present'; missing?: 'fails' }
   /** Text of more than white space. */
   | { kind: 'not-blank' }
   | { kind: 'min' | 'max' | 'above' | 'below'; value: string; of?: NumberOf; nan?: 'fails' }

@@ -20,12 +20,12 @@ export function literalText(literal: string, style: TextStyle): string {
  * @returns undefined where the rule is no condition on one value
  */
 export function brokenText(constraint: Constraint, { read, held }: CodeField, style: TextStyle): string | undefined {
-  const nullable = held.nullInSource && held.type !== 'boolean';
+  const nullable = held.nullable && held.type !== 'boolean';
   switch (constraint.kind) {
     case 'required':
       return held.type === 'array' ? `!${read}.length` : `!${read}`;
     case 'present':
-      return `${read} === null`;
+      return `${read} ${constraint.missing === 'fails' ? '==' : '==='} null`;
     case 'required-true':
       return `!${read}`;
     case 'not-blank':
@@ -39,9 +39,9 @@ export function brokenText(constraint: Constraint, { read, held }: CodeField, st
       return `!Number.isInteger(${read})`;
     case 'min-length':
     case 'max-length': {
-      const length = `${read}${nullable ? '?' : ''}${constraint.trimmed ? '.trim()' : ''}.length`;
-      const shown = nullable ? `(${length.replace('?.length', '?.length')} ?? 0)` : length;
-      return `${shown} ${constraint.kind === 'min-length' ? '<' : '>'} ${constraint.value}`;
+      const length = `${read}${constraint.trimmed ? '.trim()' : ''}.length`;
+      const broken = `${length} ${constraint.kind === 'min-length' ? '<' : '>'} ${constraint.value}`;
+      return nullable ? `${read} !== null && ${broken}` : broken;
     }
     case 'pattern': {
       if (constraint.form === 'text') return undefined;
@@ -68,9 +68,13 @@ function limitText(
 ): string {
   const broken = { min: '<', max: '>', above: '<=', below: '>=' }[constraint.kind];
   const met = { min: '>=', max: '<=', above: '>', below: '<' }[constraint.kind];
-  if (constraint.nan !== 'fails')
-    return `${nullable ? `${read} !== null && ` : ''}${read} ${broken} ${constraint.value}`;
-  return `${nullable ? `${read} === null || ` : ''}!(${read} ${met} ${constraint.value})`;
+  const limit = Number(constraint.value);
+  const text =
+    constraint.nan === 'fails' ? `!(${read} ${met} ${constraint.value})` : `${read} ${broken} ${constraint.value}`;
+  if (!nullable) return text;
+  // null counts as nought where it is compared
+  const fails = { min: 0 < limit, max: 0 > limit, above: 0 <= limit, below: 0 >= limit }[constraint.kind];
+  return fails ? `${read} === null || ${text}` : `${read} !== null && ${text}`;
 }
 
 /** A guard as a condition of the source; undefined where no condition says it. */

@@ -308,8 +308,14 @@ function comparisonBroken(path: NodePath<t.BinaryExpression>, test: Test, lens: 
   if (value === undefined && !missing) return undefined;
   if (value === null || value === undefined) {
     if (side.of !== 'value' || (operator !== '===' && operator !== '!==')) return undefined;
+    const either = path.node.operator.length === 2;
+    if (missing && !either) return undefined;
     return operator === '==='
-      ? { field: side.field, constraints: [{ kind: 'present' }], guard: undefined }
+      ? {
+          field: side.field,
+          constraints: [either ? { kind: 'present', missing: 'fails' } : { kind: 'present' }],
+          guard: undefined,
+        }
       : { field: side.field, constraints: [], guard: undefined };
   }
   if (typeof value === 'number') return limitBroken(side, operator, value, test.negated, lens);

@@ -84,6 +84,15 @@ const bodyLines = (generic: string): string[] => [
   '  const resetValues = useCallback(() => setValues(start), [start]);',
 ];
 
+const dataLines = [
+  '  const known = Object.entries(values).filter(([name, value]) => {',
+  '    const type = properties[name]?.type;',
+  "    const takesNull = type === undefined || (Array.isArray(type) && type.includes('null'));",
+  '    return !Number.isNaN(value) && (value !== null || takesNull);',
+  '  });',
+  '  return Object.fromEntries(known);',
+];
+
 function typedLines(name: string): string[] {
   return [
     "import { useCallback, useState, type Dispatch, type SetStateAction } from 'react';",
@@ -123,9 +132,9 @@ function typedLines(name: string): string[] {
     '',
     ...checkerLines,
     '',
-    '/** Values as data: a number that is none counts as one that is missing. */',
-    'function dataOf(values: object): object {',
-    '  return Object.fromEntries(Object.entries(values).map(([name, value]) => [name, Number.isNaN(value) ? null : value]));',
+    '/** Values as data: a number that is none is missing, as is null where the schema does not know it. */',
+    'function dataOf(values: object, { properties }: FormSchema): object {',
+    ...dataLines,
     '}',
     '',
     'function speaksOf<Values>(',
@@ -142,7 +151,7 @@ function typedLines(name: string): string[] {
     '): (values: Values) => FormErrors<Values> {',
     '  const validate = ajv.compile(schema);',
     '  return (values) => {',
-    '    validate(dataOf(values));',
+    '    validate(dataOf(values, schema));',
     '    const messages: Record<string, string> = {};',
     '    for (const { keyword, instancePath, message, params } of validate.errors ?? []) {',
     "      if (keyword !== 'errorMessage' || message === undefined) continue;",
@@ -208,16 +217,16 @@ function plainLines(name: string): string[] {
     '',
     ...checkerLines,
     '',
-    '/** Values as data: a number that is none counts as one that is missing. */',
-    'function dataOf(values) {',
-    '  return Object.fromEntries(Object.entries(values).map(([name, value]) => [name, Number.isNaN(value) ? null : value]));',
+    '/** Values as data: a number that is none is missing, as is null where the schema does not know it. */',
+    'function dataOf(values, { properties }) {',
+    ...dataLines,
     '}',
     '',
     ...checkWords,
     'export function schemaCheck(schema, rules) {',
     '  const validate = ajv.compile(schema);',
     '  return (values) => {',
-    '    validate(dataOf(values));',
+    '    validate(dataOf(values, schema));',
     '    const messages = {};',
     '    for (const { keyword, instancePath, message, params } of validate.errors ?? []) {',
     "      if (keyword !== 'errorMessage') continue;",

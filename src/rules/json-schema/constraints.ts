@@ -5,20 +5,18 @@ import { jsonOf, type Json, type Schema } from './schema.js';
 /** How a field's value stands in JSON. */
 export interface Held {
   type: 'string' | 'number' | 'boolean' | 'array' | 'object' | undefined;
-  /** It can also be null: the source says so, or a number that was not typed. */
+  /** It can also be null. A number that is none counts as missing. */
   nullable: boolean;
-  /** The source's own type holds null; otherwise null stands for a number that is none. */
-  nullInSource: boolean;
 }
 
 /** How a field's values are written as JSON. */
 export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
   const type = field.type ?? '';
   const bare = type.replace(/\s*\|\s*(null|undefined)\b/g, '').trim();
-  const nullInSource = /\bnull\b/.test(type) || field.initial.text === 'null';
-  const is = (name: Held['type']): Held => ({ type: name, nullable: nullInSource, nullInSource });
+  const nullable = /\bnull\b/.test(type) || field.initial.text === 'null';
+  const is = (name: Held['type']): Held => ({ type: name, nullable });
   if (bare === 'string' || /^(['"`]).*\1$/.test(bare)) return is('string');
-  if (bare === 'number') return { type: 'number', nullable: true, nullInSource };
+  if (bare === 'number') return is('number');
   if (bare === 'boolean') return is('boolean');
   if (/\[\]$|^(readonly\s+)?Array</.test(bare)) return is('array');
   switch (field.kind) {
@@ -28,8 +26,7 @@ export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
       return is(bare === 'Date' || (bare !== '' && !/^\w+$/.test(bare)) ? undefined : 'string');
     case 'number': {
       const initial = jsonOf(field.initial.text);
-      if (typeof initial === 'string') return is('string');
-      return { type: 'number', nullable: true, nullInSource };
+      return is(typeof initial === 'string' ? 'string' : 'number');
     }
     case 'boolean':
       return is('boolean');
@@ -43,8 +40,7 @@ export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
     case 'other': {
       const initial = jsonOf(field.initial.text);
       const kind = Array.isArray(initial) ? 'array' : typeof initial;
-      if (kind === 'number') return { type: 'number', nullable: true, nullInSource };
-      return is(kind === 'string' || kind === 'boolean' || kind === 'array' ? kind : undefined);
+      return is(kind === 'string' || kind === 'number' || kind === 'boolean' || kind === 'array' ? kind : undefined);
     }
     default: {
       const never: never = field.kind;
@@ -70,7 +66,7 @@ export function keywordsOf(constraint: Constraint, held: Held): Schema | undefin
     case 'required':
       return filledKeywords(held);
     case 'present':
-      if (!held.nullInSource) return {};
+      if (!held.nullable) return {};
       return { not: { type: 'null' } };
     case 'required-true':
       return { const: true };
@@ -110,7 +106,7 @@ function filledKeywords(held: Held): Schema | undefined {
     case 'string':
       return held.nullable ? { not: { enum: ['', null] } } : { minLength: 1 };
     case 'number':
-      return { not: { enum: [0, null] } };
+      return held.nullable ? { not: { enum: [0, null] } } : { not: { const: 0 } };
     case 'boolean':
       return { const: true };
     case 'array':
@@ -138,10 +134,9 @@ function limitKeywords(constraint: Limit, held: Held): Schema | undefined {
     constraint.kind
   ];
   const keywords = { [name]: limit };
-  // null counts as nought where it is compared, and a number that is none meets no comparison
+  // null counts as nought where it is compared
   const met = { min: 0 >= limit, max: 0 <= limit, above: 0 > limit, below: 0 < limit }[constraint.kind];
-  const nullFails = held.nullInSource ? !met : constraint.nan === 'fails';
-  return nullFails ? { type: 'number', ...keywords } : keywords;
+  return held.nullable && !met ? { type: 'number', ...keywords } : keywords;
 }
 
 function lengthKeywords(constraint: LengthLimit, held: Held): Schema | undefined {
@@ -166,6 +161,43 @@ function patternKeywords(constraint: Extract<Constraint, { kind: 'pattern' }>, h
   }
   const keywords: Schema = constraint.not ? { not: { pattern } } : { pattern };
   return textual(keywords, held, takesNull);
+}
+
+/** Whether a value that is missing, or a number that is none, breaks a constraint; undefined where it depends. */
+export function missingBreaks(constraint: Constraint): boolean | undefined {
+  switch (constraint.kind) {
+    case 'required':
+    case 'required-true':
+    case 'not-blank':
+    case 'one-of':
+    case 'integer':
+      return true;
+    case 'pattern': {
+      const pattern = schemaPattern(constraint.value);
+      if (pattern === undefined) return undefined;
+      const [none, empty] = ['undefined', 'null'].map(
+        (text) => new RegExp(pattern).test(text) === (constraint.not ?? false),
+      );
+      return none === empty ? none : undefined;
+    }
+    case 'min':
+    case 'max':
+    case 'above':
+    case 'below':
+      return constraint.nan === 'fails';
+    case 'present':
+      return constraint.missing === 'fails';
+    case 'email':
+    case 'min-length':
+    case 'max-length':
+    case 'equal':
+    case 'custom':
+      return false;
+    default: {
+      const never: never = constraint;
+      return never;
+    }
+  }
 }
 
 /** A schema that holds exactly when a guard does; undefined where JSON Schema has no words for it. */

@@ -82,10 +82,31 @@ export function readSchema(schema: Schema): ReadSchema {
     }
   };
   declare(properties, '');
+  const asked = messagesForMissing(schema);
   propertiesRules(properties, '/properties', '', [], reading);
   readAll(schema['allOf'], '/allOf', [], reading);
   condition(schema, '', [], reading);
-  return { fields: reading.fields, rules: reading.rules, troubles: reading.troubles };
+  const rules = reading.rules.map((rule) => withMissing(rule, asked));
+  return { fields: reading.fields, rules, troubles: reading.troubles };
+}
+
+/** The messages that a form gives where a field is missing. */
+function messagesForMissing(schema: Schema): Map<string, Json> {
+  const whole = schema['errorMessage'];
+  const asked = isSchema(whole) ? whole['required'] : undefined;
+  return new Map(isSchema(asked) ? Object.entries(asked) : []);
+}
+
+/** A limit that a number which is none breaks as well. */
+function withMissing(rule: SchemaRule, asked: ReadonlyMap<string, Json>): SchemaRule {
+  const { constraint, message, field, guards } = rule;
+  const asks = /^(min|max|above|below|present)$/.test(constraint.kind);
+  if (!asks || guards.length || message === undefined || asked.get(field) !== message) return rule;
+  const { kind } = constraint;
+  if (kind === 'present') return { ...rule, constraint: { kind, missing: 'fails' } };
+  return kind === 'min' || kind === 'max' || kind === 'above' || kind === 'below'
+    ? { ...rule, constraint: { ...constraint, nan: 'fails' } }
+    : rule;
 }
 
 /** How a field's values stand in JSON, by its schema. */
@@ -96,7 +117,7 @@ function heldBy(schema: Schema): Held {
   const [first] = types.filter((one) => one !== 'null');
   const known = ['string', 'number', 'boolean', 'array', 'object'] as const;
   const found = first === 'integer' ? 'number' : known.find((one) => one === first);
-  return { type: found, nullable, nullInSource: nullable && (found !== 'number' || schema['default'] === null) };
+  return { type: found, nullable };
 }
 
 function commentsOf(schema: Schema): string[] {
@@ -185,7 +206,7 @@ function guardsOf(field: string, schema: Schema, held: Held): Guard[] | undefine
     return [{ field, is: 'equals', literal: JSON.stringify(schema['const']) }];
   const not = schema['not'];
   if (isSchema(not) && Object.keys(schema).length === 1) {
-    if ('const' in not && Object.keys(not).length === 1)
+    if ('const' in not && JSON.stringify(not) !== '{"const":0}' && Object.keys(not).length === 1)
       return [{ field, is: 'differs', literal: JSON.stringify(not['const']) }];
     const filled = constraintsOf(schema);
     if (filled?.length === 1 && filled[0]?.constraint.kind === 'required') return [{ field, is: 'filled' }];
@@ -260,7 +281,7 @@ function constraintsOf(keywords: Schema): { constraint: Constraint; keyword: str
   const { type, ...rest } = keywords;
   const found: { constraint: Constraint; keyword: string }[] = [];
   for (const [keyword, value] of Object.entries(rest)) {
-    const constraint = constraintOf(keyword, value, type === 'number');
+    const constraint = constraintOf(keyword, value);
     if (!constraint) return undefined;
     found.push({ constraint, keyword });
   }
@@ -276,11 +297,10 @@ const limits = new Map<string, 'min' | 'max' | 'above' | 'below'>([
   ['exclusiveMaximum', 'below'],
 ]);
 
-function constraintOf(keyword: string, value: Json, failsWithout: boolean): Constraint | undefined {
-  const nan = failsWithout ? ({ nan: 'fails' } as const) : {};
+function constraintOf(keyword: string, value: Json): Constraint | undefined {
   if (typeof value === 'number') {
     const kind = limits.get(keyword);
-    if (kind) return { kind, value: String(value), ...nan };
+    if (kind) return { kind, value: String(value) };
     if ((keyword === 'minLength' || keyword === 'minItems') && value === 1) return { kind: 'required' };
     if (keyword === 'minLength' || keyword === 'minItems') return { kind: 'min-length', value: String(value) };
     if (keyword === 'maxLength' || keyword === 'maxItems') return { kind: 'max-length', value: String(value) };
@@ -292,7 +312,7 @@ function constraintOf(keyword: string, value: Json, failsWithout: boolean): Cons
   if (keyword !== 'not' || !isSchema(value)) return undefined;
   const text = JSON.stringify(value);
   if (text === '{"type":"null"}') return { kind: 'present' };
-  if (['{"enum":["",null]}', '{"enum":[0,null]}', '{"enum":["",0,false,null]}'].includes(text))
+  if (['{"enum":["",null]}', '{"enum":[0,null]}', '{"const":0}', '{"enum":["",0,false,null]}'].includes(text))
     return { kind: 'required' };
   if (typeof value['pattern'] === 'string' && Object.keys(value).length === 1)
     return { kind: 'pattern', form: 'expression', value: literalOf(value['pattern']), not: true };

@@ -1,6 +1,6 @@
 import { fieldsOf, isRowField, type Control, type Field, type FormModel, type Rule } from '../../form/model.js';
 import { withMeaning } from '../meaning.js';
-import { guardSchema, heldAs, keywordsOf, type Held } from './constraints.js';
+import { guardSchema, heldAs, keywordsOf, missingBreaks, type Held } from './constraints.js';
 import { dialect, isSchema, jsonOf, type Json, type Schema } from './schema.js';
 
 /** A rule that JSON Schema has no words for, and why. */
@@ -109,17 +109,22 @@ function askedFields(pieces: readonly Piece[]): [string, string | undefined][] {
   const asked = new Map<string, string | undefined>();
   for (const { rule, when, whenOthers } of pieces) {
     const [field = ''] = rule.fields;
-    const asks = /^(required|required-true|present|not-blank)$/.test(rule.constraint?.kind ?? '');
-    if (asks && !when.length && !whenOthers.length && !field.includes('.') && !asked.has(field))
-      asked.set(field, rule.message);
+    if (when.length || whenOthers.length || field.includes('.') || asked.has(field)) continue;
+    if (asksForField(rule)) asked.set(field, rule.message);
   }
   return [...asked];
 }
 
+/** Whether a rule is broken where its field is missing. */
+function asksForField({ constraint, stated }: Rule): boolean {
+  if (!constraint) return false;
+  if (stated !== 'code' && stated !== 'json-schema') return /^(required|required-true|present)$/.test(constraint.kind);
+  return missingBreaks(constraint) === true;
+}
+
 /** A value as its control holds it, where nothing else tells its type. */
 function heldByControl(control: Control): Held {
-  if (control.type === 'checkbox') return { type: 'boolean', nullable: false, nullInSource: false };
-  return { type: 'string', nullable: false, nullInSource: false };
+  return { type: control.type === 'checkbox' ? 'boolean' : 'string', nullable: false };
 }
 
 /** Puts a field's schema where its path leads: `address.town` stands in the properties of `address`. */
@@ -184,12 +189,16 @@ function pieceOf(rule: Rule, held: ReadonlyMap<string, Held>): Piece | string {
   if (!constraint || constraint.kind === 'custom')
     return constraint?.kind === 'custom' && constraint.async ? 'it waits for an answer' : 'it is code of its own';
   if (rule.guard !== undefined) return `it only counts when ${rule.guard}`;
+  if (rule.stated === 'code' && missingBreaks(constraint) === undefined)
+    return 'what it says of a missing value depends on its pattern';
   const own = held.get(field);
   if (!own || isRowField(field)) return 'its field stands in the rows of a list';
   // only code compares null with a number
+  if (constraint.kind === 'present' && constraint.missing === 'fails' && own.type === 'number')
+    return 'it tells a missing value from a number that is none';
   const keywords = keywordsOf(
     constraint,
-    rule.stated === 'code' || constraint.kind === 'present' ? own : { ...own, nullInSource: false },
+    rule.stated === 'code' || constraint.kind === 'present' ? own : { ...own, nullable: false },
   );
   if (!keywords) return whyNot(rule, own);
   const when: Schema[] = [];
@@ -253,7 +262,14 @@ function pieceSchema({ rule, keywords, when }: Piece, options: SchemaOptions): S
 
 /** One rule of a field as a condition on the whole form. */
 function conditionOf(piece: Piece, field: string, options: SchemaOptions): Json {
-  const then = nested(field, pieceSchema(piece, options));
+  const { rule } = piece;
+  const numeric = /^(min|max|above|below|integer)$/.test(rule.constraint?.kind ?? '');
+  const then = {
+    ...nested(field, pieceSchema(piece, options)),
+    ...(numeric && asksForField(rule) && piece.whenOthers.length && !field.includes('.')
+      ? { required: [field], errorMessage: { required: { [field]: rule.message ?? '' } } }
+      : {}),
+  };
   if (!piece.whenOthers.length) return then;
   const conditions = piece.whenOthers.map((other) => nested(other.field, other.schema, true));
   const [first, ...more] = conditions;
