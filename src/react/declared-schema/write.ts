@@ -17,7 +17,8 @@ import { baseNameOf, pascal } from '../form-names.js';
 import { initialItems, membersText } from '../initial-values.js';
 import { hookImport, valuesName, writeHeldObject, type HookCall } from '../object-state/write.js';
 import { movedCheck, type MovedCheck } from './checks.js';
-import { schemaExports, schemaHookFile } from './hook-file.js';
+import { statusTaken, statusVariables, type StatusVariable } from '../status-variables.js';
+import { schemaExports, schemaHookFile, statusMembers } from './hook-file.js';
 
 /** Packages that the generated file needs. */
 const packages = [
@@ -63,15 +64,15 @@ export function writeDeclaredSchema(model: FormModel, context: WriteContext): Re
     },
   );
   const hook = schemaHookFile(model.file, model.typescript, context);
+  const status = statusVariables(model, script);
+  const own = [...(moved?.edits ?? []), ...status.map(({ edit }) => edit)];
   const call: HookCall = {
     values,
     arguments: argumentsText(model, names.schema, context),
     type: names.type,
-    initial: undefined,
-    also: [],
+    also: statusTaken(status, statusMembers),
   };
-  const beside = { edits: moved?.edits ?? [], lines: [], adds: [] };
-  const plan = writeHeldObject(model, context, hook, call, beside);
+  const plan = writeHeldObject(model, context, hook, call, { edits: own, lines: [], adds: [] });
   if (plan.ledger.some(({ entry }) => entry === 'by-hand')) return plan;
   const used = new Set<string>(moved ? [schemaExports.check] : []);
   const edits: RewritePlan['edits'] = [
@@ -83,10 +84,10 @@ export function writeDeclaredSchema(model: FormModel, context: WriteContext): Re
   const { newline } = context.style;
   const text = `${jsonText(stated.schema, context.style.indent)}\n`.replace(/\n/g, newline);
   return {
-    edits: [...plan.edits, ...edits, ...(moved?.edits ?? [])],
+    edits: [...plan.edits, ...edits, ...own],
     creates: [...plan.creates, { file, text }],
     deletes: [],
-    ledger: ledgerOf(plan.ledger, model, moved, path.basename(file)),
+    ledger: [...ledgerOf(plan.ledger, model, moved, path.basename(file)), ...statusEntries(status)],
     dependencies: missingDependencies(packages, model.file, context),
   };
 }
@@ -220,6 +221,15 @@ function aboveEdits(
   const at = moved?.at ?? model.before;
   if (type.length + check.length === 0) return [];
   return [{ file: model.file, start: at, end: at, text: block([...type, ...check]) }];
+}
+
+function statusEntries(status: readonly StatusVariable[]): LedgerEntry[] {
+  return status.map(({ role, value, edit }) => ({
+    entry: 'carried',
+    span: edit,
+    what: `state variable ${value}`,
+    why: `the hook keeps it as ${role}`,
+  }));
 }
 
 function ledgerOf(

@@ -25,8 +25,6 @@ export interface HookCall {
   arguments: string;
   /** Name of the type of the values; undefined where the file has no types. */
   type: string | undefined;
-  /** The component's own name for the initial values, which the hook knows by itself. */
-  initial: string | undefined;
   /** Further members that the component takes, with the names they get: `errors: problems`. */
   also: string[];
 }
@@ -149,7 +147,10 @@ export function writeHeldObject(
   if (above) edits.push({ file: model.file, start: model.before, end: model.before, text: above });
   if (model.approach === 'field-state') {
     const usesLeft = (name: string): number =>
-      namedReferences(script, name) - model.declarations.filter(({ role }) => role === 'state').length + 1;
+      namedReferences(script, name) -
+      inEdits(script, name, beside.edits) -
+      model.declarations.filter(({ role }) => role === 'state').length +
+      1;
     const drop = hook ? ['useState'] : [];
     const imports = reactImportEdits(script, { add: adds, drop }, (name) => usesLeft(name) - 1);
     edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
@@ -168,6 +169,14 @@ export function writeHeldObject(
   edits.push(...retired.edits);
   if (hook && !call) edits.push(...hookImport(script, hook, undefined, context, edits));
   return { edits, creates, deletes: [], dependencies: [], ledger };
+}
+
+/** How often a name stands in what the caller takes away. */
+function inEdits(script: Script, name: string, edits: RewritePlan['edits']): number {
+  const references = script.program.scope.getBinding(name)?.referencePaths ?? [];
+  return references.filter(({ node }) =>
+    edits.some(({ start, end }) => (node.start ?? 0) >= start && (node.end ?? 0) <= end),
+  ).length;
 }
 
 /** Declarations that only code of the caller's needed, without those that have comments. */
@@ -467,7 +476,7 @@ function aboveText(draft: Draft): string {
 }
 
 /** The members of the hook that the component takes, under the names they get. */
-function takenText({ hook, names, needs, model, call }: Draft): string {
+function takenParts({ hook, names, needs, model, call }: Draft): string[] {
   const pair = (member: string, local: string): string => (member === local ? member : `${member}: ${local}`);
   const reads = needs.values || model.holder !== undefined || model.uses.some(({ kind }) => kind === 'read');
   return [
@@ -476,7 +485,18 @@ function takenText({ hook, names, needs, model, call }: Draft): string {
     ...(hook?.called.has('all') ? [pair(hookMembers.all, names.setter)] : []),
     ...(hook?.called.has('reset') ? [pair(hookMembers.reset, hook.reset)] : []),
     ...(call?.also ?? []),
-  ].join(', ');
+  ];
+}
+
+/** The pattern that takes the hook's members: in one line where it fits. */
+function takenText(draft: Draft, call: string, indent: string): string {
+  const { style } = draft.context;
+  const parts = takenParts(draft);
+  const line = `const { ${parts.join(', ')} } = `;
+  if (indent.length + line.length + call.length + 12 <= style.width) return line;
+  const inner = parts.map((part) => `${indent}${style.indent}${part},`);
+  if (!style.trailingComma) inner.push((inner.pop() ?? '').slice(0, -1));
+  return ['const {', ...inner, `${indent}} = `].join(style.newline);
 }
 
 /** The import of the project's hook, where the file lacks it. `others` are the edits made so far. */
@@ -529,7 +549,7 @@ function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnU
   const typeName = asked ? asked.type : isTyped(draft) ? names.type : undefined;
   const type = typeName === undefined ? '' : `<${typeName}>`;
   const lead = draft.hook
-    ? `const { ${takenText(draft)} } = ${draft.hook.file.name}${type}(`
+    ? `${takenText(draft, `${draft.hook.file.name}${type}(`, indent)}${draft.hook.file.name}${type}(`
     : `const [${names.values}, ${names.setter}] = ${call('useState')}${type}(`;
   const once = model.fields.some((field) => field.initial.when === 'once');
   const literal = laidOut(
