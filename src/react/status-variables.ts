@@ -1,11 +1,13 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { RewritePlan } from '../form/ledger.js';
+import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
 import { wholeLines } from '../source/removal.js';
 import type { Script } from '../source/script.js';
 import { expandedType, typeMembers, type TypeInFile } from '../source/type-members.js';
+import type { WriteContext } from '../form/writing.js';
 import { isReactHook } from './hook-calls.js';
+import { statusMembers } from './own-hook/hook-file.js';
 
 /** Status that a form keeps for itself, in the words of the trade. */
 export type StatusRole = 'errors' | 'touched' | 'submitting';
@@ -168,4 +170,48 @@ export function statusTaken(
     pair(members[role].value, value),
     ...(setter === undefined ? [] : [pair(members[role].setter, setter)]),
   ]);
+}
+
+/** The names under which a component takes the members of a hook: member to name. */
+export function takenMembers(call: NodePath<t.CallExpression>): Map<string, string> {
+  const pattern = call.parentPath.isVariableDeclarator() ? call.parentPath.node.id : undefined;
+  if (!t.isObjectPattern(pattern)) return new Map();
+  return new Map(
+    pattern.properties.flatMap((one): [string, string][] =>
+      t.isObjectProperty(one) && t.isIdentifier(one.key) && t.isIdentifier(one.value)
+        ? [[one.key.name, one.value.name]]
+        : [],
+    ),
+  );
+}
+
+/** State variables in the place of the status that a generated hook gave to a component. */
+export function statusDeclarations(
+  call: NodePath<t.CallExpression>,
+  model: FormModel,
+  { style }: WriteContext,
+  needed: readonly string[] = [],
+): string[] {
+  const locals = takenMembers(call);
+  const type = model.typescript ? model.holder?.type : undefined;
+  return Object.entries(statusMembers).flatMap(([role, { value, setter }]): string[] => {
+    const own = locals.get(value) ?? (needed.includes(value) ? value : undefined);
+    const change = locals.get(setter) ?? (needed.includes(setter) ? setter : undefined);
+    if (own === undefined && change === undefined) return [];
+    const flag = role === 'submitting';
+    const generic =
+      flag || type === undefined ? '' : `<Partial<Record<keyof ${type}, ${role === 'errors' ? 'string' : 'boolean'}>>>`;
+    const parts = [own ?? '', ...(change === undefined ? [] : [change])].join(', ');
+    return [`const [${parts}] = useState${generic}(${flag ? 'false' : '{}'})${style.semicolon}`];
+  });
+}
+
+/** What becomes of the status variables, for the account. */
+export function statusEntries(status: readonly StatusVariable[]): LedgerEntry[] {
+  return status.map(({ role, value, edit }) => ({
+    entry: 'carried',
+    span: edit,
+    what: `state variable ${value}`,
+    why: `the hook keeps it as ${role}`,
+  }));
 }

@@ -11,13 +11,6 @@ export const schemaExports = {
   errors: 'FormErrors',
 } as const;
 
-/** Members of what the hook gives, beside those that every hook for values gives. */
-export const statusMembers = {
-  errors: { value: 'errors', setter: 'setErrors' },
-  touched: { value: 'touched', setter: 'setTouched' },
-  submitting: { value: 'submitting', setter: 'setSubmitting' },
-} as const;
-
 /** What tells the file from any other. */
 export const schemaHookMark = 'export function schemaCheck';
 

@@ -13,8 +13,9 @@ import { quoted } from '../../source/style.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { membersText } from '../initial-values.js';
+import { statusDeclarations } from '../status-variables.js';
 import { writeHeldObject } from '../object-state/write.js';
-import { schemaExports, schemaHookName, statusMembers } from './hook-file.js';
+import { schemaExports, schemaHookName } from './hook-file.js';
 import { schemaBehind } from './state.js';
 
 /** A call of the generated file's functions outside of the component, by what it makes. */
@@ -50,12 +51,12 @@ export function leaveSchema(model: FormModel, context: WriteContext, site: FormS
       text: membersText({ ...model, fields: model.fields }, alias.node.id.name, context),
     });
   for (const one of made) edits.push(...replacement(one, read, typed, script, context));
-  const status = statusLines(call, typed, context);
+  const status = statusDeclarations(call, typed, context);
   const gone = new Set([first.node.name, ...Object.values(schemaExports), schemaHookName]);
   const plan = writeHeldObject(typed, context, undefined, undefined, {
     edits,
-    lines: status.lines,
-    adds: status.lines.length ? ['useState'] : [],
+    lines: status,
+    adds: [],
   });
   if (plan.ledger.some(({ entry }) => entry === 'by-hand')) return plan;
   const imports = importEdits(script, gone, plan.edits, first, [
@@ -268,33 +269,6 @@ function checkText(
 function wrapped(script: Script, path: NodePath): string {
   const text = script.text.slice(path.node.start ?? 0, path.node.end ?? 0);
   return path.isIdentifier() ? text : `(${text})`;
-}
-
-/** State variables for the status that the hook gave. */
-function statusLines(call: NodePath<t.CallExpression>, model: FormModel, context: WriteContext): { lines: string[] } {
-  const pattern = call.parentPath.isVariableDeclarator() ? call.parentPath.node.id : undefined;
-  if (!t.isObjectPattern(pattern)) return { lines: [] };
-  const locals = new Map(
-    pattern.properties.flatMap((one): [string, string][] =>
-      t.isObjectProperty(one) && t.isIdentifier(one.key) && t.isIdentifier(one.value)
-        ? [[one.key.name, one.value.name]]
-        : [],
-    ),
-  );
-  const type = model.holder?.type;
-  const lines = Object.entries(statusMembers).flatMap(([kind, { value, setter }]): string[] => {
-    const own = locals.get(value);
-    const change = locals.get(setter);
-    if (own === undefined && change === undefined) return [];
-    const flag = kind === 'submitting';
-    const generic =
-      flag || type === undefined || !model.typescript
-        ? ''
-        : `<Partial<Record<keyof ${type}, ${kind === 'errors' ? 'string' : 'boolean'}>>>`;
-    const names = [own ?? '', ...(change === undefined ? [] : [change])].join(', ');
-    return [`const [${names}] = useState${generic}(${flag ? 'false' : '{}'})${context.style.semicolon}`];
-  });
-  return { lines };
 }
 
 /** Imports of the schema and of what the file no longer needs of the generated file. */

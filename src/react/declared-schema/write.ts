@@ -17,8 +17,9 @@ import { baseNameOf, pascal } from '../form-names.js';
 import { initialItems, membersText } from '../initial-values.js';
 import { hookImport, valuesName, writeHeldObject, type HookCall } from '../object-state/write.js';
 import { movedCheck, type MovedCheck } from './checks.js';
-import { statusTaken, statusVariables, type StatusVariable } from '../status-variables.js';
-import { schemaExports, schemaHookFile, statusMembers } from './hook-file.js';
+import { statusEntries, statusTaken, statusVariables } from '../status-variables.js';
+import { statusMembers } from '../own-hook/hook-file.js';
+import { schemaExports, schemaHookFile } from './hook-file.js';
 
 /** Packages that the generated file needs. */
 const packages = [
@@ -68,8 +69,7 @@ export function writeDeclaredSchema(model: FormModel, context: WriteContext): Re
   const own = [...(moved?.edits ?? []), ...status.map(({ edit }) => edit)];
   const call: HookCall = {
     values,
-    arguments: argumentsText(model, names.schema, context),
-    type: names.type,
+    begins: { arguments: argumentsText(model, names.schema, context), type: names.type },
     also: statusTaken(status, statusMembers),
   };
   const plan = writeHeldObject(model, context, hook, call, { edits: own, lines: [], adds: [] });
@@ -221,15 +221,6 @@ function aboveEdits(
   const at = moved?.at ?? model.before;
   if (type.length + check.length === 0) return [];
   return [{ file: model.file, start: at, end: at, text: block([...type, ...check]) }];
-}
-
-function statusEntries(status: readonly StatusVariable[]): LedgerEntry[] {
-  return status.map(({ role, value, edit }) => ({
-    entry: 'carried',
-    span: edit,
-    what: `state variable ${value}`,
-    why: `the hook keeps it as ${role}`,
-  }));
 }
 
 function ledgerOf(

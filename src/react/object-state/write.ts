@@ -19,12 +19,12 @@ import { namedReferences } from '../references.js';
 
 /** How a form asks a generated hook for its values, where that takes more than what they begin as. */
 export interface HookCall {
-  /** The variable that holds the values. */
-  values: string;
-  /** The arguments in the place of the initial values. */
-  arguments: string;
-  /** Name of the type of the values; undefined where the file has no types. */
-  type: string | undefined;
+  /** The variable that holds the values; a free name where left out. */
+  values?: string;
+  /** What the hook begins with, where that is no object of values; the caller writes what stands above then. */
+  begins?: { arguments: string; type: string | undefined };
+  /** A further argument behind what the form begins as. */
+  more?: string | undefined;
   /** Further members that the component takes, with the names they get: `errors: problems`. */
   also: string[];
 }
@@ -135,7 +135,11 @@ export function writeHeldObject(
           ? `${draft.names.setter} does its work`
           : `${draft.names.values} holds the value`,
     });
-  const adds = [...(hook ? [] : ['useState']), ...(stable.size ? ['useCallback'] : []), ...beside.adds];
+  const adds = [
+    ...(hook ? [] : ['useState']),
+    ...(stable.size ? ['useCallback'] : []),
+    ...beside.adds.filter((name) => hook !== undefined || name !== 'useState'),
+  ];
   const creates = hook?.text === undefined ? [] : [{ file: hook.file, text: hook.text }];
   const linesAt =
     (indent: string) =>
@@ -159,7 +163,7 @@ export function writeHeldObject(
         linesAt(indent)(imports.call).join(`${context.style.newline}${indent}`),
       ),
     );
-    if (hook && !call) edits.push(...hookImport(script, hook, undefined, context, edits));
+    if (hook && !call?.begins) edits.push(...hookImport(script, hook, undefined, context, edits));
     edits.push(...unneeded(script, edits, beside.edits));
     return { edits, creates, deletes: [], dependencies: [], ledger };
   }
@@ -167,7 +171,7 @@ export function writeHeldObject(
   const known = [...edits, ...beside.edits];
   const retired = retireOldState(model, script, context.style, known, adds, linesAt(indent), ['support']);
   edits.push(...retired.edits);
-  if (hook && !call) edits.push(...hookImport(script, hook, undefined, context, edits));
+  if (hook && !call?.begins) edits.push(...hookImport(script, hook, undefined, context, edits));
   return { edits, creates, deletes: [], dependencies: [], ledger };
 }
 
@@ -465,7 +469,7 @@ function aboveText(draft: Draft): string {
   const { style } = context;
   const parts: string[] = [];
   // what stands above a form with a schema is said along with the schema
-  if (draft.call) return '';
+  if (draft.call?.begins) return '';
   if (isTyped(draft) && model.holder?.type === undefined) parts.push(membersText(model, names.type, context));
   if (standsAbove(draft)) {
     const lead = `const ${names.initial}${isTyped(draft) ? `: ${names.type}` : ''} = `;
@@ -545,7 +549,7 @@ function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnU
   const { model, names, context } = draft;
   const { style } = context;
   const end = style.semicolon;
-  const asked = draft.call;
+  const asked = draft.call?.begins;
   const typeName = asked ? asked.type : isTyped(draft) ? names.type : undefined;
   const type = typeName === undefined ? '' : `<${typeName}>`;
   const lead = draft.hook
@@ -559,7 +563,8 @@ function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnU
     indent.length + lead.length + 2,
   );
   const above = draft.needs.reset ? names.initial : model.holder?.initial;
-  const lines = [`${lead}${asked?.arguments ?? above ?? literal})${end}`];
+  const more = draft.call?.more === undefined ? '' : `, ${draft.call.more}`;
+  const lines = [`${lead}${asked?.arguments ?? above ?? literal}${more})${end}`];
   const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));
   const pattern: Item[] = model.fields
     .filter((field) => read.has(field.name))

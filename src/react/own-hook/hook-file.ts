@@ -17,8 +17,16 @@ export const hookName = 'useFormValues';
 /** Members of what the hook gives. */
 export const hookMembers = { values: 'values', one: 'setValue', all: 'setValues', reset: 'resetValues' } as const;
 
-/** What tells the hook from any other: the last statement of it. */
-export const hookMark = 'return { values, setValue, setValues, resetValues }';
+/** Members that give the form's status, and the one that makes a handler of its submit. */
+export const statusMembers = {
+  errors: { value: 'errors', setter: 'setErrors' },
+  touched: { value: 'touched', setter: 'setTouched' },
+  submitting: { value: 'submitting', setter: 'setSubmitting' },
+} as const;
+export const submitMember = 'submit';
+
+/** What tells the hook from any other: the first line of what is said of it. */
+export const hookMark = 'Keeps the values and the status of one form together.';
 
 /** Folders in which a hook of the project may stand already, the nearest first. */
 function places(folder: string, name: string, extension: string): string[] {
@@ -101,16 +109,73 @@ function styledText(lines: readonly string[], { style }: WriteContext): string {
 
 const words = [
   '/**',
-  ' * Keeps the values of one form together, from the first render on.',
+  ` * ${hookMark}`,
   ' *',
   ' * `setValue` changes one value, by the value itself or by a function of the one before it; giving the same value',
   ' * again renders nothing. `setValues` changes several at once, `resetValues` brings back what the form began with.',
-  ' * All three stay the same functions for as long as the form is shown.',
+  ' * These three stay the same functions for as long as the form is shown. Errors, touched controls and the submitting',
+  ' * flag are the form’s own to set. `submit` makes the handler of a form’s submit: it asks the rules, keeps the errors,',
+  ' * sends where there are none, and is submitting until an answer is there.',
+];
+
+/** The handler that `submit` makes; also what stands in a component that does without the hook. */
+export function submitLines(typed: { values: string; errors: string } | undefined, rules: string): string[] {
+  const send = typed ? `(send: (values: ${typed.values}) => void | Promise<void>)` : '(send)';
+  const event = typed ? '(event: FormEvent<HTMLFormElement>)' : '(event)';
+  return [
+    `const submit = ${send} => ${event} => {`,
+    '  event.preventDefault();',
+    `  const found${typed ? `: ${typed.errors}` : ''} = ${rules};`,
+    '  setErrors(found);',
+    '  if (Object.values(found).some(Boolean)) return;',
+    '  const sent = send(values);',
+    '  if (!sent) return;',
+    '  setSubmitting(true);',
+    '  void sent.finally(() => setSubmitting(false));',
+    '};',
+  ];
+}
+
+const given = [
+  ' * @param initial what the form begins with, or a function that gives it; later ones are not looked at',
+  ' * @param rules gives the message of each value that breaks a rule',
+];
+
+function statusLines(typed: boolean): string[] {
+  return [
+    `  const [errors, setErrors] = useState${typed ? '<FormErrors<Values>>' : ''}({});`,
+    `  const [touched, setTouched] = useState${typed ? '<FormTouched<Values>>' : ''}({});`,
+    '  const [submitting, setSubmitting] = useState(false);',
+  ];
+}
+
+const returned = [
+  '  return {',
+  ...[
+    'values',
+    'setValue',
+    'setValues',
+    'resetValues',
+    'errors',
+    'setErrors',
+    'touched',
+    'setTouched',
+    'submitting',
+    'setSubmitting',
+    'submit',
+  ].map((name) => `    ${name},`),
+  '  };',
 ];
 
 function typedLines(name: string): string[] {
   return [
-    "import { useCallback, useState, type Dispatch, type SetStateAction } from 'react';",
+    "import { useCallback, useState, type Dispatch, type FormEvent, type SetStateAction } from 'react';",
+    '',
+    '/** The message of each value that has one. */',
+    'export type FormErrors<Values> = { [Name in keyof Values]?: string };',
+    '',
+    '/** The values whose controls a person has left once. */',
+    'export type FormTouched<Values> = { [Name in keyof Values]?: boolean };',
     '',
     '/** What a form is given by `' + name + '`. */',
     'export interface FormValues<Values> {',
@@ -118,15 +183,26 @@ function typedLines(name: string): string[] {
     '  setValue: <Name extends keyof Values>(name: Name, next: SetStateAction<Values[Name]>) => void;',
     '  setValues: Dispatch<SetStateAction<Values>>;',
     '  resetValues: () => void;',
+    '  errors: FormErrors<Values>;',
+    '  setErrors: Dispatch<SetStateAction<FormErrors<Values>>>;',
+    '  touched: FormTouched<Values>;',
+    '  setTouched: Dispatch<SetStateAction<FormTouched<Values>>>;',
+    '  submitting: boolean;',
+    '  setSubmitting: Dispatch<SetStateAction<boolean>>;',
+    '  submit: (send: (values: Values) => void | Promise<void>) => (event: FormEvent<HTMLFormElement>) => void;',
     '}',
     '',
     ...words,
     ' *',
-    ' * @param initial what the form begins with, or a function that gives it; later ones are not looked at',
+    ...given,
     ' */',
-    `export function ${name}<Values extends object>(initial: Values | (() => Values)): FormValues<Values> {`,
+    `export function ${name}<Values extends object>(`,
+    '  initial: Values | (() => Values),',
+    '  rules?: (values: Values) => FormErrors<Values>,',
+    '): FormValues<Values> {',
     '  const [start] = useState(initial);',
     '  const [values, setValues] = useState(start);',
+    ...statusLines(true),
     '  const setValue = useCallback(<Name extends keyof Values>(name: Name, next: SetStateAction<Values[Name]>) => {',
     '    setValues((before) => {',
     '      const value = next instanceof Function ? next(before[name]) : next;',
@@ -134,7 +210,10 @@ function typedLines(name: string): string[] {
     '    });',
     '  }, []);',
     '  const resetValues = useCallback(() => setValues(start), [start]);',
-    `  ${hookMark};`,
+    ...submitLines({ values: 'Values', errors: 'FormErrors<Values>' }, 'rules?.(values) ?? {}').map(
+      (line) => `  ${line}`,
+    ),
+    ...returned,
     '}',
     '',
   ];
@@ -148,10 +227,12 @@ function plainLines(name: string): string[] {
     ' *',
     ' * @template {object} Values',
     ' * @param {Values | (() => Values)} initial what the form begins with; later ones are not looked at',
+    ' * @param {(values: Values) => { [Name in keyof Values]?: string }} [rules] gives the message of each value that breaks a rule',
     ' */',
-    `export function ${name}(initial) {`,
+    `export function ${name}(initial, rules) {`,
     '  const [start] = useState(initial);',
     '  const [values, setValues] = useState(start);',
+    ...statusLines(false),
     '  const setValue = useCallback((name, next) => {',
     '    setValues((before) => {',
     "      const value = typeof next === 'function' ? next(before[name]) : next;",
@@ -159,7 +240,8 @@ function plainLines(name: string): string[] {
     '    });',
     '  }, []);',
     '  const resetValues = useCallback(() => setValues(start), [start]);',
-    `  ${hookMark};`,
+    ...submitLines(undefined, 'rules?.(values) ?? {}').map((line) => `  ${line}`),
+    ...returned,
     '}',
     '',
   ];

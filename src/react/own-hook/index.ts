@@ -9,6 +9,7 @@ import { attributesOf } from '../jsx-controls.js';
 import { readHeldObject } from '../held-object/read.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 import { hookCalls } from './hook-call.js';
+import { leaveHook, takesStatus } from './leave.js';
 import { writeInlined } from './inline.js';
 import { readHookForm } from './read.js';
 import { hookStateOf } from './state.js';
@@ -42,8 +43,14 @@ export const ownHook: ReactApproach = {
   write: writeOwnHook,
   recognise(site) {
     const state = hookStateOf(site);
-    if (state?.fields.length)
-      return { fields: state.fields.map(({ name }) => name), read: () => readHeldObject(site, state, 'own-hook') };
+    if (state?.fields.length) {
+      const found = {
+        fields: state.fields.map(({ name }) => name),
+        read: () => readHeldObject(site, state, 'own-hook'),
+      };
+      if (!takesStatus(state)) return found;
+      return { ...found, leave: { to: 'object-state', write: (model, context) => leaveHook(model, context, state) } };
+    }
     const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
     if (!body) return undefined;
     const names = ownHookNames(body);

@@ -1,10 +1,41 @@
-import type { RewritePlan } from '../../form/ledger.js';
+import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
 import { writeHeldObject } from '../object-state/write.js';
-import { hookFile } from './hook-file.js';
+import { statusEntries, statusTaken, statusVariables } from '../status-variables.js';
+import { hookFile, statusMembers, submitMember } from './hook-file.js';
+import { plainSubmit } from './submit.js';
 
-/** Writes a form whose values a hook of the project keeps; the hook is written once and used again by the next form. */
+/**
+ * Writes a form whose values a hook of the project keeps; the hook is written once and used again by the next form.
+ * Status that the form keeps for itself moves along, and a submit that asks the rules first becomes the hook's.
+ */
 export function writeOwnHook(model: FormModel, context: WriteContext): RewritePlan {
-  return writeHeldObject(model, context, hookFile(model.file, model.typescript, context));
+  const script = context.script(model.file);
+  const hook = hookFile(model.file, model.typescript, context);
+  const all = statusVariables(model, script);
+  const free = context.freeName(submitMember) === submitMember;
+  const submit = free ? plainSubmit(model, script, all) : undefined;
+  const kept = (setter: string | undefined): boolean => setter !== undefined && submit?.keepsFlag === true;
+  const status = all.map((one) =>
+    one.role === 'submitting' && kept(one.setter) ? { ...one, setter: undefined } : one,
+  );
+  const edits = [...status.map(({ edit }) => edit), ...(submit?.edits ?? [])];
+  const call = {
+    also: [...statusTaken(status, statusMembers), ...(submit ? [submitMember] : [])],
+    more: submit?.rules,
+  };
+  const plan = writeHeldObject(model, context, hook, call, { edits, lines: [], adds: [] });
+  if (plan.ledger.some(({ entry }) => entry === 'by-hand')) return plan;
+  const told: LedgerEntry[] = submit
+    ? [
+        {
+          entry: 'carried',
+          span: submit.span,
+          what: 'submit handler',
+          why: `the hook asks ${submit.rules} and keeps the errors`,
+        },
+      ]
+    : [];
+  return { ...plan, edits: [...plan.edits, ...edits], ledger: [...plan.ledger, ...statusEntries(status), ...told] };
 }
