@@ -8,6 +8,8 @@ export default defineConfig({
     exclude: ['test/soak/**', 'node_modules/**'],
     testTimeout: 120_000,
     hookTimeout: 120_000,
+    // CommonJS packages as Node gives them to the built program
+    deps: { interopDefault: false },
     pool: 'forks',
     maxWorkers: 2,
     reporters: report ? ['default', ['json', { outputFile: report }]] : ['default'],

@@ -328,11 +328,20 @@ function changedFiles(plan: RewritePlan, sources: Sources): FileChange[] {
     const before = sources.text(file);
     const edits = plan.edits.filter((edit) => edit.file === file);
     const written = edits.map((edit) => ({ ...edit, text: withLineEnds(edit.text, before) }));
-    files.push({ file, change: 'edit', before, after: applyEdits(before, written) });
+    files.push({ file, change: 'edit', before, after: withoutGaps(before, applyEdits(before, written)) });
   }
   for (const { file, text } of plan.creates) files.push({ file, change: 'create', before: null, after: text });
   for (const file of plan.deletes) files.push({ file, change: 'delete', before: sources.text(file), after: null });
   return files;
+}
+
+/** Blank lines that met where something between them went, as one. */
+function withoutGaps(before: string, after: string): string {
+  const gap = /\n(?:[ \t]*\r?\n){2,}/g;
+  // a file that has such gaps of its own keeps them all
+  return new RegExp(gap).test(before)
+    ? after
+    : after.replace(gap, (lines) => (lines.includes('\r') ? '\n\r\n' : '\n\n'));
 }
 
 function withLineEnds(text: string, original: string): string {

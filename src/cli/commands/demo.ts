@@ -34,7 +34,7 @@ function filesOf(folder: string): Map<string, string> {
   return found;
 }
 
-const compared = ['dom-values', 'field-state', 'object-state', 'reducer', 'own-hook'];
+const compared = ['dom-values', 'field-state', 'object-state', 'reducer', 'own-hook', 'declared-schema'];
 
 interface Compared {
   figures?: Record<'before' | 'after', { lines: number; stateVariables: number; handlers: number }>;
@@ -124,7 +124,10 @@ export function demo(options: CommonOptions): ExitCode {
     );
   }
   compareApproaches(folder, output, frameworks !== undefined);
-  step('Write it.', 'apply', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer');
+  step('Which rules does the harvest log have, and when does each one speak?', 'inspect', 'src/harvest/HarvestLog.tsx');
+  step('The same rules as data:', 'rules', 'src/harvest/HarvestLog.tsx');
+  step('And the form on top of that data.', 'preview', 'src/harvest/HarvestLog.tsx', '--to', 'declared-schema');
+  step('Write the reducer.', 'apply', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer');
   step(
     'The other way round: the sighting of pests without its reducer.',
     'apply',
@@ -153,8 +156,8 @@ export function demo(options: CommonOptions): ExitCode {
       `  cd ${folder}`,
       ...(existsSync(path.join(folder, 'src', 'harvest'))
         ? [
-            '  lively-graft inspect src/harvest/HarvestLog.tsx',
             '  lively-graft preview src/harvest/HarvestLog.tsx --to reducer --verbose',
+            '  lively-graft apply src/harvest/HarvestLog.tsx --to declared-schema --trial',
             '  lively-graft preview src/angular/press-booking.component.ts --to template-driven',
           ]
         : []),

@@ -115,7 +115,7 @@ function isPlain(field: Field): boolean {
 
 /** Comments at the declaration of a field, unless they stand where the new state will stand. */
 function commentsOf(field: Field, model: FormModel): string[] {
-  const first = model.fields[0] === field && !model.holder;
+  const first = model.fields[0]?.name === field.name && !model.holder;
   const all = [
     ...(first ? [] : field.commentsBefore),
     ...(field.commentBehind === undefined ? [] : [field.commentBehind]),
