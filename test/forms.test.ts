@@ -15,7 +15,7 @@ interface Case {
 const home = project();
 const cases: Case[] = [];
 const trouble: string[] = [];
-const ring = ['field-state', 'reducer', 'object-state', 'own-hook'];
+const ring = ['field-state', 'reducer', 'object-state', 'own-hook', 'declared-schema'];
 /** Forms whose values nothing but the submit asks for: the page can keep them. */
 const keptByPage = ['StakeOrder'];
 

@@ -151,7 +151,7 @@ describe('rules are read from code as people write it', () => {
         `const size = grade(slip.hours); ${submits('setErrors(validate(slip)); console.log(size);')}`,
       ),
     );
-    expect(told(model.rules)).toEqual(['note: custom “Not so late” submit', 'plot+note: equal “Not ${s.plot}” submit']);
+    expect(told(model.rules)).toEqual(['note: custom “Not so late” submit', 'note+plot: equal “Not ${s.plot}” submit']);
     expect(model.rules.at(-1)?.computed).toBe(true);
   });
 

@@ -1,7 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Field, Rule } from '../form/model.js';
-import { rulesOfFunction, rulesOfStatements, rulesOfValue, type StatedRule } from '../rules/code.js';
+import { rulesOfFunction, rulesOfStatements, rulesOfValue } from '../rules/code.js';
+import type { StatedRule } from '../rules/stated-rule.js';
 import {
   namesGiven,
   standsForValues,
@@ -10,17 +11,14 @@ import {
   type Meaning,
   type Names,
   type RuleLens,
-} from '../rules/conditions.js';
+} from '../rules/meanings.js';
 import { ruleKindOf } from '../rules/native.js';
 import { bare, behindName } from '../source/behind-names.js';
 import type { LoadScript } from '../source/project-files.js';
 import type { Script } from '../source/script.js';
 import { spanOf } from './code.js';
-import { functionAround } from './components.js';
+import { earliest, isIn, momentInHook, momentOf, momentOfFunction, type Moment } from './rule-moments.js';
 import { holderOf, type Lens } from './value-tracing.js';
-
-type Moment = Rule['moment'];
-const moments: readonly Moment[] = ['change', 'blur', 'submit'];
 
 /** A function that states rules, and the rules. */
 export interface RuleFunction {
@@ -101,8 +99,15 @@ function isSame(a: StatedRule, b: StatedRule): boolean {
 
 function ruleOf(rule: StatedRule, moment: Moment, by: RuleFunction | undefined): Rule {
   const own = rule.key !== undefined && !rule.fields.includes(rule.key);
+  // the field that bears the message stands first
+  const { key } = rule;
+  const fields = key === undefined || own ? rule.fields : [key, ...rule.fields.filter((field) => field !== key)];
+  const constraint: StatedRule['constraint'] =
+    rule.constraint.kind === 'equal' && rule.constraint.to === fields[0]
+      ? { kind: 'equal', to: fields[1] ?? '' }
+      : rule.constraint;
   return {
-    fields: rule.fields,
+    fields,
     kind: rule.constraint.kind === 'custom' ? 'custom' : ruleKindOf(rule.constraint),
     condition: rule.condition,
     message: rule.message,
@@ -110,16 +115,12 @@ function ruleOf(rule: StatedRule, moment: Moment, by: RuleFunction | undefined):
     moment,
     stated: 'code',
     span: spanOf(rule.script.file, rule.at),
-    constraint: rule.constraint,
+    constraint,
     ...(rule.guards.length ? { guards: rule.guards } : {}),
     ...(own && rule.key !== undefined ? { key: rule.key } : {}),
     ...(rule.key === undefined ? {} : { keyed: true }),
     ...(by ? { statedIn: { fn: spanOf(by.script.file, by.fn), piece: spanOf(by.script.file, rule.piece) } } : {}),
   };
-}
-
-function isIn(path: NodePath, outer: NodePath): boolean {
-  return path.findParent((parent) => parent.node === outer.node) !== null;
 }
 
 /** The functions that state rules of a form: its own, and those that it calls with its values. */
@@ -344,103 +345,4 @@ function isErrorElement(element: t.JSXElement): boolean {
       t.isStringLiteral(attribute.value) &&
       errorWords.test(attribute.value.value),
   );
-}
-
-/** When a place of the component runs: while a person types, when they leave a control, or when they send. */
-function momentOf(path: NodePath, site: RuleSite): Moment {
-  const fn = functionAround(path);
-  if (!fn || fn.node === site.component.node || !isIn(fn, site.component))
-    return site.component.isClass() ? 'submit' : 'change';
-  return momentOfFunction(fn, site);
-}
-
-/** When a hook runs a function that it is handed: what its own code tells. */
-function momentInHook(
-  call: NodePath<t.CallExpression>,
-  { fn }: RuleFunction,
-  { script, lens }: RuleSite,
-): Moment | undefined {
-  const callee = call.get('callee') as NodePath;
-  if (
-    !callee.isIdentifier() ||
-    !/^use[A-Z]/.test(callee.node.name) ||
-    /^use(Memo|Effect|Callback)$/.test(callee.node.name)
-  )
-    return undefined;
-  const handed = (call.get('arguments') as NodePath[]).some(
-    (argument) => argument.findParent((parent) => parent.node === fn.node) === null,
-  );
-  const hook = behindName({ path: callee, script }, lens.load).path;
-  if (!handed || !hook.isFunction()) return 'submit';
-  const names = new Set(hook.node.params.flatMap((one) => Object.keys(t.getBindingIdentifiers(one))));
-  const found: Moment[] = [];
-  hook.traverse({
-    CallExpression(inner) {
-      const called = inner.get('callee') as NodePath;
-      const root = called.isMemberExpression() ? called.get('object') : called;
-      if (!root.isIdentifier() || !names.has(root.node.name) || !/check|valid|rule|verify/i.test(textOfCallee(called)))
-        return;
-      const around = functionAround(inner);
-      const name = around ? (nameOf(around) ?? '') : '';
-      found.push(
-        !around || around.node === hook.node
-          ? 'change'
-          : /blur|touch/i.test(name)
-            ? 'blur'
-            : /change|input/i.test(name)
-              ? 'change'
-              : 'submit',
-      );
-    },
-  });
-  return found.length ? earliest(found) : 'submit';
-}
-
-function textOfCallee(path: NodePath): string {
-  if (path.isIdentifier()) return path.node.name;
-  return path.isMemberExpression() && t.isIdentifier(path.node.property) ? path.node.property.name : '';
-}
-
-function momentOfFunction(fn: NodePath<t.Function>, site: RuleSite, seen = new Set<t.Node>()): Moment {
-  if (seen.has(fn.node)) return 'submit';
-  seen.add(fn.node);
-  const attribute = fn.findParent((parent) => parent.isJSXAttribute() || parent.isStatement());
-  if (attribute?.isJSXAttribute()) return momentOfEvent(attribute.node.name);
-  const call = fn.parentPath;
-  if (call?.isCallExpression() && fn.listKey === 'arguments' && t.isIdentifier(call.node.callee)) {
-    const { name } = call.node.callee;
-    if (/^use(\w*Effect|Memo)$/.test(name)) return 'change';
-  }
-  const outer = functionAround(fn);
-  const name = nameOf(fn);
-  const binding =
-    name === undefined ? undefined : (fn.isFunctionDeclaration() ? fn.parentPath : fn).scope.getBinding(name);
-  const places = (binding?.referencePaths ?? [])
-    .filter((reference) => !isIn(reference, fn))
-    .map((reference): Moment => {
-      const at = reference.findParent((parent) => parent.isJSXAttribute() || parent.isFunction());
-      if (at?.isJSXAttribute()) return momentOfEvent(at.node.name);
-      if (!at?.isFunction() || at.node === site.component.node) return 'change';
-      return momentOfFunction(at, site, seen);
-    });
-  if (places.length) return earliest(places);
-  return outer && outer.node !== site.component.node && isIn(outer, site.component)
-    ? momentOfFunction(outer, site, seen)
-    : 'submit';
-}
-
-function nameOf(fn: NodePath<t.Function>): string | undefined {
-  if (fn.isFunctionDeclaration()) return fn.node.id?.name;
-  const holder = fn.parentPath.isCallExpression() ? fn.parentPath.parentPath : fn.parentPath;
-  return holder?.isVariableDeclarator() && t.isIdentifier(holder.node.id) ? holder.node.id.name : undefined;
-}
-
-function momentOfEvent(name: t.JSXAttribute['name']): Moment {
-  const event = t.isJSXIdentifier(name) ? name.name : '';
-  if (/blur|focusout/i.test(event)) return 'blur';
-  return /submit|click|save|send|confirm|action/i.test(event) ? 'submit' : 'change';
-}
-
-function earliest(all: readonly Moment[]): Moment {
-  return moments.find((moment) => all.includes(moment)) ?? 'submit';
 }

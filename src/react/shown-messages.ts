@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { FormModel, Rule, ShownMessage } from '../form/model.js';
-import type { RuleLens } from '../rules/conditions.js';
+import type { RuleLens } from '../rules/meanings.js';
 import { bare } from '../source/behind-names.js';
 import { spanOf } from './code.js';
 import {

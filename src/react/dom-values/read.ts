@@ -3,7 +3,7 @@ import type { Field, FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { kindOf, type BoundControl } from '../form-parts.js';
-import type { RuleLens } from '../../rules/conditions.js';
+import type { RuleLens } from '../../rules/meanings.js';
 import type { FunctionPath } from '../components.js';
 import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';

@@ -149,18 +149,23 @@ function lengthKeywords(constraint: LengthLimit, held: Held): Schema | undefined
   return { [least ? 'minLength' : 'maxLength']: limit };
 }
 
+/** Whether a text matches a pattern; undefined where the pattern is none. */
+function patternTakes(pattern: string, text: string): boolean | undefined {
+  try {
+    return new RegExp(pattern).test(text);
+  } catch {
+    return undefined;
+  }
+}
+
 function patternKeywords(constraint: Extract<Constraint, { kind: 'pattern' }>, held: Held): Schema | undefined {
   if (held.type !== 'string') return undefined;
   const pattern = constraint.form === 'text' ? wholePattern(constraint.value) : schemaPattern(constraint.value);
   if (pattern === undefined) return undefined;
-  let takesNull = true;
-  try {
-    takesNull = new RegExp(pattern).test('null') !== (constraint.not ?? false);
-  } catch {
-    return undefined;
-  }
+  const takesNull = patternTakes(pattern, 'null');
+  if (takesNull === undefined) return undefined;
   const keywords: Schema = constraint.not ? { not: { pattern } } : { pattern };
-  return textual(keywords, held, takesNull);
+  return textual(keywords, held, takesNull !== (constraint.not ?? false));
 }
 
 /** Whether a value that is missing, or a number that is none, breaks a constraint; undefined where it depends. */

@@ -18,7 +18,7 @@ export const dialect = 'https://json-schema.org/draft/2020-12/schema';
 /** The JSON value of a piece of source text; undefined where it is none: a name, a call, a date. */
 export function jsonOf(source: string): Json | undefined {
   const text = source.trim();
-  if (!/^[-+"'`\[{\dtfn]/.test(text)) return undefined;
+  if (!/^[-+"'`[{\dtfn]/.test(text)) return undefined;
   try {
     return valueOfNode(parseExpression(text, { plugins: ['typescript'] }));
   } catch {

@@ -1,5 +1,5 @@
 import { fieldsOf, isRowField, type Control, type Field, type FormModel, type Rule } from '../../form/model.js';
-import { withMeaning } from '../meaning.js';
+import { withMeaning } from '../implied-conditions.js';
 import { guardSchema, heldAs, keywordsOf, missingBreaks, type Held } from './constraints.js';
 import { dialect, isSchema, jsonOf, type Json, type Schema } from './schema.js';
 
