@@ -32,9 +32,14 @@ const shots = {
   'trial-different': ['trial', 'src/cuttings/CuttingRequest.tsx', 'src/cuttings/Forgetful.tsx'],
   angular: ['preview', 'src/angular/pest-patrol.component.ts', '--to', 'model-driven'],
   route: ['preview', 'src/gate/WeighingSlip.jsx', '--to', 'own-hook'],
+  'inspect-rules': ['inspect', 'src/harvest/HarvestLog.tsx'],
+  rules: ['rules', 'src/harvest/HarvestLog.tsx'],
+  schema: ['preview', 'src/harvest/HarvestLog.tsx', '--to', 'declared-schema'],
   approaches: ['approaches'],
   demo: ['demo'],
 };
+/** Pictures that begin further down, at the line that holds these words. */
+const begins = { 'inspect-rules': 'Rules', schema: '+++ src/harvest/HarvestLog.schema.json' };
 const display = ':97';
 const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
 const wait = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
@@ -47,7 +52,9 @@ for (const [name, parameters] of Object.entries(shots)) {
   });
   const text = path.join(orchard, 'shown.txt');
   // what does not fit into the window is cut at the end, as a pager would show it first
-  const lines = run.stdout.replaceAll(orchard, '~/orchard').split('\n').slice(0, 46);
+  const all = run.stdout.replaceAll(orchard, '~/orchard').split('\n');
+  const first = all.findIndex((line) => begins[name] !== undefined && line.includes(begins[name]));
+  const lines = all.slice(Math.max(0, first)).slice(0, 46);
   writeFileSync(text, `$ lively-graft ${parameters.join(' ')}\n\n${lines.join('\n')}`);
   const terminal = spawn(
     'xterm',

@@ -19,8 +19,16 @@ export interface PlayOptions {
   steps?: string | undefined;
 }
 
+/** Seconds that a form is played at most; LIVELY_GRAFT_PLAY_SECONDS says another number. */
+function playSeconds(): number {
+  const asked = Number(process.env['LIVELY_GRAFT_PLAY_SECONDS']);
+  return asked > 0 ? asked : 60;
+}
+
 /** Starts the process that plays; it gets ready while the versions are made. */
-export const startPlayer = (): Player => openPlayer(fileURLToPath(new URL('./trial-player.js', import.meta.url)));
+export function startPlayer(): Player {
+  return openPlayer(fileURLToPath(new URL('./trial-player.js', import.meta.url)), playSeconds());
+}
 
 /** A file to play: a file as named, or the file of a folder that corresponds to the other version's. */
 export function playedFile(name: string): string {

@@ -42,10 +42,12 @@ export interface RuleSite {
 export function ruleLens(
   lens: Lens,
   isValues: (path: NodePath) => boolean,
-  fields: readonly Pick<Field, 'name' | 'kind' | 'type'>[],
+  fields: readonly Pick<Field, 'name' | 'kind' | 'type' | 'role'>[],
   load: LoadScript,
 ): RuleLens {
-  const kinds = new Map(fields.map(({ name, kind, type }) => [name, bareKind(kind, type)]));
+  // status that is kept beside the fields is none of them
+  const own = fields.filter(({ role }) => role === 'field');
+  const kinds = new Map(own.map(({ name, kind, type }) => [name, bareKind(kind, type)]));
   return {
     fieldOf: (path) => {
       const field = lens.fieldOf(path);

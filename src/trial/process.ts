@@ -3,8 +3,6 @@ import type { PlayReply, PlayRequest } from './trace.js';
 
 export type ProcessResult = { ok: true; reply: PlayReply } | { ok: false; version: string; reason: string };
 
-/** Milliseconds of real time after which a trial is stopped. */
-const mostTime = 60_000;
 /** Megabytes of memory that a played page may take. */
 const mostMemory = 768;
 
@@ -18,10 +16,11 @@ export interface Player {
 
 /**
  * Starts a process that plays forms: it cannot write files or start programs, its network is closed,
- * and it ends after a minute of playing at the latest.
+ * and it ends when its time is up.
  * @param program absolute path of the built player
+ * @param seconds real time after which playing is stopped
  */
-export function openPlayer(program: string): Player {
+export function openPlayer(program: string, seconds: number): Player {
   const permission = Number(process.versions.node.split('.')[0]) >= 24 ? '--permission' : '--experimental-permission';
   const child = spawn(
     process.execPath,
@@ -44,15 +43,12 @@ export function openPlayer(program: string): Player {
       const timer = setTimeout(() => {
         timedOut = true;
         child.kill('SIGKILL');
-      }, mostTime);
+      }, seconds * 1000);
       child.stdin.end(JSON.stringify(request));
       await closed;
       clearTimeout(timer);
       return timedOut
-        ? failed(
-            errors,
-            `it did not come to rest within ${mostTime / 1000} seconds: it renders or computes without an end`,
-          )
+        ? failed(errors, `it did not come to rest within ${seconds} seconds: it renders or computes without an end`)
         : answerFrom(out, errors);
     },
   };

@@ -3,16 +3,20 @@ import path from 'node:path';
 import { expect, it } from 'vitest';
 import { formsOfFile } from '../../src/rewrite/forms.js';
 import { rewriteForm } from '../../src/rewrite/rewrite.js';
-import { parseScript } from '../../src/source/script.js';
+import { parseData, parseScript } from '../../src/source/script.js';
 import { diskWorkspace, overlaid } from '../../src/source/workspace.js';
 import { root } from '../tools/project.js';
 import { mutated, randomFrom } from './mutations.js';
 
 const folder = path.join(root, 'test', 'forms', 'react');
 const names = readdirSync(folder).filter((name) => /\.[jt]sx$/.test(name));
-const targets = ['field-state', 'object-state', 'reducer', 'own-hook', 'dom-values'];
+const targets = ['field-state', 'object-state', 'reducer', 'own-hook', 'dom-values', 'declared-schema'];
 const wanted = 2000;
 const settings = { ownValueNames: [] };
+
+function parses(file: string, text: string): boolean {
+  return (file.endsWith('.json') ? parseData(file, text) : parseScript(file, text)).ok;
+}
 
 it(`${wanted} mutated forms never crash the tool, and what it writes parses`, async () => {
   const random = randomFrom(20_261);
@@ -41,7 +45,7 @@ it(`${wanted} mutated forms never crash the tool, and what it writes parses`, as
       else {
         counts.written += 1;
         for (const change of result.rewrite.files)
-          if (change.after !== null && !parseScript(change.file, change.after).ok)
+          if (change.after !== null && !parses(change.file, change.after))
             crashes.push(`${name} ${number} ${to}: the result does not parse`);
       }
     } catch (error) {

@@ -4,7 +4,7 @@ import { inPairs, project } from '../tools/project.js';
 const home = project();
 afterAll(() => home.remove());
 const wanted = 60;
-const ring = ['field-state', 'object-state', 'reducer', 'own-hook'];
+const ring = ['field-state', 'object-state', 'reducer', 'own-hook', 'declared-schema'];
 
 it('a rewrite by way of another approach plays like the direct one', async () => {
   home.copy('test/forms/react', 'direct');

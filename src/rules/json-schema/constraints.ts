@@ -9,6 +9,13 @@ export interface Held {
   nullable: boolean;
 }
 
+function typeOfJson(value: Json | undefined): Held['type'] {
+  if (value === undefined || value === null) return undefined;
+  if (Array.isArray(value)) return 'array';
+  const type = typeof value;
+  return type === 'string' || type === 'number' || type === 'boolean' ? type : 'object';
+}
+
 /** How a field's values are written as JSON. */
 export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
   const type = field.type ?? '';
@@ -19,15 +26,16 @@ export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
   if (bare === 'number') return is('number');
   if (bare === 'boolean') return is('boolean');
   if (/\[\]$|^(readonly\s+)?Array</.test(bare)) return is('array');
+  // what it begins with tells more than the control that shows a part of it
+  const begun = typeOfJson(field.initial.when === 'constant' ? jsonOf(field.initial.text) : undefined);
+  if (begun !== undefined) return is(begun);
   switch (field.kind) {
     case 'text':
     case 'choice':
     case 'date':
       return is(bare === 'Date' || (bare !== '' && !/^\w+$/.test(bare)) ? undefined : 'string');
-    case 'number': {
-      const initial = jsonOf(field.initial.text);
-      return is(typeof initial === 'string' ? 'string' : 'number');
-    }
+    case 'number':
+      return is('number');
     case 'boolean':
       return is('boolean');
     case 'many choices':
@@ -36,12 +44,8 @@ export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
     case 'group':
       return is('object');
     case 'file':
+    case 'other':
       return is(undefined);
-    case 'other': {
-      const initial = jsonOf(field.initial.text);
-      const kind = Array.isArray(initial) ? 'array' : typeof initial;
-      return is(kind === 'string' || kind === 'number' || kind === 'boolean' || kind === 'array' ? kind : undefined);
-    }
     default: {
       const never: never = field.kind;
       return never;

@@ -86,7 +86,7 @@ export function schemaOf(
   const asked = askedFields(pieces);
   const schema: Schema = {
     $schema: dialect,
-    title: titleOf(model.component),
+    title: titleOf(model.component.replace(/(?<=.)Component$/, '')),
     type: 'object',
     properties,
     ...(asked.length ? { required: asked.map(([name]) => name) } : {}),
