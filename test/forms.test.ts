@@ -129,10 +129,12 @@ describe('forms as people write them', () => {
   });
 
   it('play the same after the rewrite and after the way back', async () => {
-    // what comes of all its steps is played for every form, the first step alone for every tenth
-    const plays = cases.flatMap((one, index) =>
-      (index % 10 ? ['round'] : ['once', 'round']).map((folder) => ({ ...one, folder })),
-    );
+    // plays take most of the time: two of three forms after all their steps, every tenth after the first one as well
+    const every = process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined;
+    const plays = cases.flatMap((one, index) => {
+      const folders = [...(every || index % 10 === 0 ? ['once'] : []), ...(every || index % 3 ? ['round'] : [])];
+      return folders.map((folder) => ({ ...one, folder }));
+    });
     const answers = await inPairs(plays, async ({ file, form, folder }) => {
       const run = await home.run('trial', `before/${file}`, `${folder}/${file}`, '--form', form);
       return run.code === 0 ? [] : [`${folder} ${form}: ${run.stdout}${run.stderr}`];

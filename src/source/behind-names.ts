@@ -99,8 +99,12 @@ export function constantBehind(at: Placed, load: LoadScript): string | number | 
     const inner = constantBehind({ path: path.get('argument') as NodePath, script }, load);
     return typeof inner === 'number' ? -inner : undefined;
   }
-  if (!path.isTemplateLiteral()) return undefined;
-  const parts = path.get('expressions').map((part) => constantBehind({ path: part as NodePath, script }, load));
+  if (!t.isTemplateLiteral(node)) return undefined;
+  const parts = childrenAt(path, 'expressions').map((part) => constantBehind({ path: part, script }, load));
   if (parts.some((part) => part === undefined)) return undefined;
-  return path.node.quasis.map((quasi, index) => (quasi.value.cooked ?? '') + String(parts[index] ?? '')).join('');
+  return node.quasis.map((quasi, index) => (quasi.value.cooked ?? '') + String(parts[index] ?? '')).join('');
+}
+
+function childrenAt(path: NodePath, key: string): NodePath[] {
+  return [path.get(key)].flat();
 }

@@ -63,8 +63,11 @@ function sendsValues(call: NodePath<t.CallExpression | t.NewExpression>, lens: L
       return false;
     return !/^(set[A-Z]|validate|check|is[A-Z]|has[A-Z])/.test(callee.node.name);
   }
-  if (callee.isMemberExpression() && t.isIdentifier(callee.node.object)) {
-    if (/^(console|Math|Number|Object|Array|Date)$/.test(callee.node.object.name)) return false;
+  if (callee.isMemberExpression()) {
+    const { object } = callee.node;
+    if (t.isIdentifier(object) && /^(console|Math|Number|Object|Array|Date)$/.test(object.name)) return false;
+    if (t.isRegExpLiteral(object)) return false;
+    if (!t.isIdentifier(object)) return true;
     const method = t.isIdentifier(callee.node.property) ? callee.node.property.name : '';
     return !/^(test|match|trim|includes|indexOf|some|every|find|filter|map|forEach)$/.test(method);
   }
