@@ -100,6 +100,12 @@ describe('a form on a declared schema', () => {
     expect((JSON.parse(survey.stdout) as { forms: { approach: string }[] }).forms[0]?.approach).toBe('declared-schema');
   });
 
+  it('plays like the form it was, before anything is written', async () => {
+    const run = await home.run('trial', 'PlotBooking.tsx', '--to', 'declared-schema');
+    expect(run.code, run.stdout + run.stderr).toBe(0);
+    expect(run.stdout).toMatch(/^same +PlotBooking, object-state → declared-schema/);
+  });
+
   it('is left for every other approach, and the schema goes with it', async () => {
     await home.run('apply', 'PlotBooking.tsx', '--to', 'declared-schema');
     const back = await home.run('apply', 'PlotBooking.tsx', '--to', 'reducer');

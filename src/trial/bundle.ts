@@ -84,6 +84,10 @@ function sourcePlugin(request: BundleRequest): Plugin {
           resolveDir: path.dirname(args.path),
         };
       });
+      build.onLoad({ filter: /\.json$/ }, (args) => {
+        const read = workspace.read(args.path);
+        return read.ok ? { contents: read.text, loader: 'json' } : { errors: [{ text: read.reason }] };
+      });
       build.onLoad({ filter: /\.[cm]?[jt]sx?$/ }, (args) => {
         if (args.path.includes(`${path.sep}node_modules${path.sep}`)) return undefined;
         const read = workspace.read(args.path);
