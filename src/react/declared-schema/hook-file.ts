@@ -1,5 +1,5 @@
 import type { WriteContext } from '../../form/writing.js';
-import { generatedHook, type HookFile } from '../own-hook/hook-file.js';
+import { generatedHook, memberLines, statusLines, type HookFile } from '../own-hook/hook-file.js';
 
 export const schemaHookName = 'useSchemaForm';
 
@@ -111,16 +111,7 @@ function typedLines(name: string): string[] {
     '',
     '/** What a form is given by `' + name + '`. */',
     'export interface SchemaForm<Values> {',
-    '  values: Values;',
-    '  setValue: <Name extends keyof Values>(name: Name, next: SetStateAction<Values[Name]>) => void;',
-    '  setValues: Dispatch<SetStateAction<Values>>;',
-    '  resetValues: () => void;',
-    '  errors: FormErrors<Values>;',
-    '  setErrors: Dispatch<SetStateAction<FormErrors<Values>>>;',
-    '  touched: FormTouched<Values>;',
-    '  setTouched: Dispatch<SetStateAction<FormTouched<Values>>>;',
-    '  submitting: boolean;',
-    '  setSubmitting: Dispatch<SetStateAction<boolean>>;',
+    ...memberLines,
     '}',
     '',
     ...checkerLines,
@@ -175,9 +166,7 @@ function typedLines(name: string): string[] {
     '): SchemaForm<Values> {',
     '  const [start] = useState(() => schemaStart<Values>(schema, given instanceof Function ? given() : given));',
     '  const [values, setValues] = useState(start);',
-    '  const [errors, setErrors] = useState<FormErrors<Values>>({});',
-    '  const [touched, setTouched] = useState<FormTouched<Values>>({});',
-    '  const [submitting, setSubmitting] = useState(false);',
+    ...statusLines(true),
     '  const setValue = useCallback(<Name extends keyof Values>(name: Name, next: SetStateAction<Values[Name]>) => {',
     ...bodyLines('next instanceof Function ? next(before[name]) : next'),
     ...returnLines,
@@ -240,9 +229,7 @@ function plainLines(name: string): string[] {
     `export function ${name}(schema, given) {`,
     "  const [start] = useState(() => schemaStart(schema, typeof given === 'function' ? given() : given));",
     '  const [values, setValues] = useState(start);',
-    '  const [errors, setErrors] = useState({});',
-    '  const [touched, setTouched] = useState({});',
-    '  const [submitting, setSubmitting] = useState(false);',
+    ...statusLines(false),
     '  const setValue = useCallback((name, next) => {',
     ...bodyLines("typeof next === 'function' ? next(before[name]) : next"),
     ...returnLines,

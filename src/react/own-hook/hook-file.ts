@@ -136,12 +136,27 @@ export function submitLines(typed: { values: string; errors: string } | undefine
   ];
 }
 
+/** Members of what every generated hook gives, as its interface declares them. */
+export const memberLines = [
+  '  values: Values;',
+  '  setValue: <Name extends keyof Values>(name: Name, next: SetStateAction<Values[Name]>) => void;',
+  '  setValues: Dispatch<SetStateAction<Values>>;',
+  '  resetValues: () => void;',
+  '  errors: FormErrors<Values>;',
+  '  setErrors: Dispatch<SetStateAction<FormErrors<Values>>>;',
+  '  touched: FormTouched<Values>;',
+  '  setTouched: Dispatch<SetStateAction<FormTouched<Values>>>;',
+  '  submitting: boolean;',
+  '  setSubmitting: Dispatch<SetStateAction<boolean>>;',
+];
+
 const given = [
   ' * @param initial what the form begins with, or a function that gives it; later ones are not looked at',
   ' * @param rules gives the message of each value that breaks a rule',
 ];
 
-function statusLines(typed: boolean): string[] {
+/** State variables for a form's status, in a generated hook. */
+export function statusLines(typed: boolean): string[] {
   return [
     `  const [errors, setErrors] = useState${typed ? '<FormErrors<Values>>' : ''}({});`,
     `  const [touched, setTouched] = useState${typed ? '<FormTouched<Values>>' : ''}({});`,
@@ -179,16 +194,7 @@ function typedLines(name: string): string[] {
     '',
     '/** What a form is given by `' + name + '`. */',
     'export interface FormValues<Values> {',
-    '  values: Values;',
-    '  setValue: <Name extends keyof Values>(name: Name, next: SetStateAction<Values[Name]>) => void;',
-    '  setValues: Dispatch<SetStateAction<Values>>;',
-    '  resetValues: () => void;',
-    '  errors: FormErrors<Values>;',
-    '  setErrors: Dispatch<SetStateAction<FormErrors<Values>>>;',
-    '  touched: FormTouched<Values>;',
-    '  setTouched: Dispatch<SetStateAction<FormTouched<Values>>>;',
-    '  submitting: boolean;',
-    '  setSubmitting: Dispatch<SetStateAction<boolean>>;',
+    ...memberLines,
     '  submit: (send: (values: Values) => void | Promise<void>) => (event: FormEvent<HTMLFormElement>) => void;',
     '}',
     '',
