@@ -52,7 +52,10 @@ for (const [name, parameters] of Object.entries(shots)) {
   });
   const text = path.join(orchard, 'shown.txt');
   // what does not fit into the window is cut at the end, as a pager would show it first
-  const all = run.stdout.replaceAll(orchard, '~/orchard').replace(/\S*\/orchard-\w+/g, '~/orchard').split('\n');
+  const all = run.stdout
+    .replaceAll(orchard, '~/orchard')
+    .replace(/\S*\/orchard-\w+/g, '~/orchard')
+    .split('\n');
   const first = all.findIndex((line) => begins[name] !== undefined && line.includes(begins[name]));
   const lines = all.slice(Math.max(0, first)).slice(0, 46);
   writeFileSync(text, `$ lively-graft ${parameters.join(' ')}\n\n${lines.join('\n')}`);
