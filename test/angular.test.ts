@@ -2,7 +2,7 @@ import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { angularErrors } from './tools/angular-check.js';
-import { inPairs, project, root, type Run } from './tools/project.js';
+import { applyAll, inPairs, project, root, type Rewrite } from './tools/project.js';
 
 interface Case {
   file: string;
@@ -18,7 +18,7 @@ interface Surveyed {
 
 const home = project();
 const cases: Case[] = [];
-const runs: { what: string; run: Run }[] = [];
+const trouble: string[] = [];
 const opposite = (approach: string): string => (approach === 'template-driven' ? 'model-driven' : 'template-driven');
 
 async function survey(folder: string): Promise<Surveyed['forms']> {
@@ -35,15 +35,10 @@ beforeAll(async () => {
     const component = name.split(':')[0] ?? name;
     cases.push({ file: file.replace(/^before\//, ''), form: name, component, from: approach, to: opposite(approach) });
   }
-  const apply = async (folder: string, { file, form }: Case, to: string): Promise<void> => {
-    const run = await home.run('apply', `${folder}/${file}`, '--form', form, '--to', to);
-    runs.push({ what: `${folder} ${form} ${to}`, run });
-  };
-  for (const one of cases) {
-    await apply('once', one, one.to);
-    await apply('twice', one, one.to);
-    await apply('twice', one, one.from);
-  }
+  const to = (folder: string, way: 'from' | 'to'): Rewrite[] =>
+    cases.map((one) => ({ file: `${folder}/${one.file}`, form: one.form, to: one[way] }));
+  for (const rewrites of [to('once', 'to'), to('twice', 'to'), to('twice', 'from')])
+    trouble.push(...(await applyAll(home, rewrites)));
 }, 400_000);
 afterAll(() => home.remove());
 
@@ -57,9 +52,7 @@ describe('Angular forms as people write them', () => {
   });
 
   it('are rewritten, to the other approach and back', () => {
-    expect(
-      runs.filter(({ run }) => run.code !== 0).map(({ what, run }) => `${what}: ${run.stdout}${run.stderr}`),
-    ).toEqual([]);
+    expect(trouble).toEqual([]);
   });
 
   it('are read as what they became, with the same fields', async () => {

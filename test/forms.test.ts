@@ -1,7 +1,7 @@
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { inPairs, project, root } from './tools/project.js';
+import { applyAll, inPairs, project, root, type Rewrite } from './tools/project.js';
 import { typeErrors } from './tools/type-check.js';
 
 interface Case {
@@ -29,12 +29,6 @@ function wayFrom(approach: string, index: number, form: string): string[] {
     : [first, second, approach];
 }
 
-function byKey<Item>(items: readonly Item[], keyOf: (item: Item) => string): Map<string, Item[]> {
-  const groups = new Map<string, Item[]>();
-  for (const item of items) groups.set(keyOf(item), [...(groups.get(keyOf(item)) ?? []), item]);
-  return groups;
-}
-
 beforeAll(async () => {
   for (const folder of ['before', 'once', 'round']) {
     home.copy('test/forms/react', folder);
@@ -54,16 +48,13 @@ beforeAll(async () => {
       fields: fields.map((field) => field.name),
     });
   }
-  const byFile = byKey(cases, ({ file }) => file);
-  await inPairs([...byFile.values()], async (together) => {
-    for (const { file, form, way } of together) {
-      const steps = [['once', way[0]], ...way.map((to) => ['round', to])] as [string, string][];
-      for (const [folder, to] of steps) {
-        const run = await home.run('apply', `${folder}/${file}`, '--form', form, '--to', to);
-        if (run.code !== 0) trouble.push(`${folder} ${form} to ${to}: ${run.stdout}${run.stderr}`);
-      }
-    }
-  });
+  const rewrites = (folder: string, step: number): Rewrite[] =>
+    cases.flatMap(({ file, form, way }) => {
+      const to = way[step];
+      return to === undefined ? [] : [{ file: `${folder}/${file}`, form, to }];
+    });
+  trouble.push(...(await applyAll(home, rewrites('once', 0))));
+  for (const step of [0, 1, 2]) trouble.push(...(await applyAll(home, rewrites('round', step))));
 }, 400_000);
 afterAll(() => home.remove());
 

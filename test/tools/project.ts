@@ -76,3 +76,32 @@ export async function inPairs<Item, Result>(
   await Promise.all([lane(), lane()]);
   return results;
 }
+
+/** One rewrite to make: the form of a file, and the approach it goes to. */
+export interface Rewrite {
+  file: string;
+  form: string;
+  to: string;
+}
+
+/**
+ * Makes rewrites that do not depend on one another: files with one form go together to each approach in one run of
+ * the program, forms that share a file one after the other.
+ * @returns what went wrong, with what was asked for
+ */
+export async function applyAll(home: TestProject, rewrites: readonly Rewrite[]): Promise<string[]> {
+  const alone = (one: Rewrite): boolean => rewrites.filter(({ file }) => file === one.file).length === 1;
+  const targets = [...new Set(rewrites.map(({ to }) => to))];
+  const together = targets.map((to) => ({
+    to,
+    files: rewrites.filter((one) => one.to === to && alone(one)).map(({ file }) => file),
+  }));
+  const runs = together.map(({ to, files }) => [...files, '--to', to]).filter(({ length }) => length > 2);
+  const rest = rewrites.filter((one) => !alone(one)).map(({ file, form, to }) => [file, '--form', form, '--to', to]);
+  const trouble: string[] = [];
+  for (const parameters of [...runs, ...rest]) {
+    const run = await home.run('apply', ...parameters);
+    if (run.code !== 0) trouble.push(`${parameters.join(' ')}: ${run.stdout}${run.stderr}`);
+  }
+  return trouble;
+}
