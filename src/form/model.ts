@@ -61,6 +61,8 @@ export interface Field {
   declared: Span;
   /** What a reset that gives it no value brings; the initial value where it is left out. */
   resets?: 'initial' | 'null';
+  /** The object of values lacks it until it is set for the first time. */
+  absent?: boolean;
   /** The source types the form loosely, so that nothing in it expects null. */
   loose?: boolean;
 }

@@ -7,6 +7,7 @@ import type { FormSite, ReactApproach } from './approach.js';
 import { classState } from './class-state/index.js';
 import { componentsOf, type Component } from './components.js';
 import { declaredSchema } from './declared-schema/index.js';
+import { schemaStateOf } from './declared-schema/state.js';
 import { domValues } from './dom-values/index.js';
 import { fieldState } from './field-state/index.js';
 import { nameOfSite } from './form-frame.js';
@@ -14,7 +15,7 @@ import { formElementsOf, isInside, type FormRegion } from './form-regions.js';
 import { formik } from './formik/index.js';
 import { controlsIn } from './jsx-controls.js';
 import { objectState } from './object-state/index.js';
-import { ownHook } from './own-hook/index.js';
+import { ownHook, showsHook } from './own-hook/index.js';
 import { reactHookForm } from './react-hook-form/index.js';
 import { reducer } from './reducer/index.js';
 import { tanstackForm } from './tanstack-form/index.js';
@@ -102,7 +103,8 @@ export function routeFrom(from: string, leaves: string | undefined, to: string):
 export function reactForms(script: Script, workspace: Workspace, settings: ReactSettings): ReactForm[] {
   const forms: ReactForm[] = [];
   for (const site of sitesOf(script, workspace, settings)) {
-    for (const approach of reactApproaches) {
+    const order = schemaStateOf(site) || !showsHook(site) ? reactApproaches : [ownHook, ...reactApproaches];
+    for (const approach of order) {
       const found = approach.recognise(site);
       if (!found) continue;
       const element =

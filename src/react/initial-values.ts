@@ -21,7 +21,8 @@ export function startsAsConstants(model: FormModel): boolean {
 /** The initial values as the properties of one object, with the comments of their declarations. */
 export function initialItems(model: FormModel, printer: CodePrinter): Item[] {
   const [place] = model.declarations.map(({ span }) => span).sort((a, b) => a.start - b.start);
-  return model.fields.map((field) => {
+  return model.fields.flatMap((field) => {
+    if (field.absent) return [];
     const value = valueOf(field, printer);
     const near = field.declared.file === (place?.file ?? '') && field.declared.start - (place?.start ?? 0) < 8;
     const first = near && field === model.fields[0];
@@ -39,7 +40,7 @@ export function membersText(model: FormModel, name: string, context: WriteContex
   const { indent, semicolon, newline } = context.style;
   const asInterface = /^(export )?interface /m.test(context.text(model.file));
   const members = model.fields
-    .map((field) => `${indent}${field.name}: ${field.type ?? 'unknown'}${semicolon}`)
+    .map((field) => `${indent}${field.name}${field.absent ? '?' : ''}: ${field.type ?? 'unknown'}${semicolon}`)
     .join(newline);
   return asInterface
     ? `interface ${name} {${newline}${members}${newline}}`

@@ -21,7 +21,8 @@ export interface Retirement {
   deadReactNames: string[];
 }
 
-interface TopLevel {
+/** A declaration of one name, at the top of a file or inside of a function. */
+interface Declared {
   name: string;
   statement: NodePath<t.Statement>;
   exported: boolean;
@@ -59,9 +60,9 @@ function referencesByName(script: Script): Map<string, Gone[]> {
   return found;
 }
 
-function topLevel(script: Script): TopLevel[] {
+function topLevel(script: Script): Declared[] {
   const references = referencesByName(script);
-  const found: TopLevel[] = [];
+  const found: Declared[] = [];
   for (const statement of script.program.get('body')) {
     const exported = statement.isExportNamedDeclaration() || statement.isExportDefaultDeclaration();
     const node = t.isExportNamedDeclaration(statement.node) ? statement.node.declaration : statement.node;
@@ -77,6 +78,46 @@ function topLevel(script: Script): TopLevel[] {
     const [name] = names;
     if (names.length === 1 && name) found.push({ name, statement, exported, references: references.get(name) ?? [] });
   }
+  return found;
+}
+
+/** Whether an expression can go without anything missing what it did. */
+function isQuiet(node: t.Node | null | undefined): boolean {
+  if (!node || t.isLiteral(node) || t.isFunction(node) || t.isIdentifier(node)) return true;
+  if (t.isMemberExpression(node)) return !node.computed && isQuiet(node.object);
+  if (t.isArrayExpression(node)) return node.elements.every((element) => isQuiet(element));
+  if (t.isObjectExpression(node))
+    return node.properties.every(
+      (one) => t.isObjectMethod(one) || isQuiet(t.isObjectProperty(one) ? one.value : one.argument),
+    );
+  if (
+    t.isTSAsExpression(node) ||
+    t.isTSSatisfiesExpression(node) ||
+    t.isUnaryExpression(node) ||
+    t.isSpreadElement(node)
+  )
+    return isQuiet(t.isUnaryExpression(node) || t.isSpreadElement(node) ? node.argument : node.expression);
+  return t.isBinaryExpression(node) && isQuiet(node.left) && isQuiet(node.right);
+}
+
+/** Constants and functions that functions of the file declare for themselves. */
+function declaredInside(script: Script): Declared[] {
+  const found: Declared[] = [];
+  const add = (name: string, statement: NodePath<t.Statement>): void => {
+    const binding = statement.scope.getBinding(name);
+    const references = binding?.referencePaths.map(({ node }) => place(node)) ?? [];
+    if (binding?.constant) found.push({ name, statement, exported: false, references });
+  };
+  script.program.traverse({
+    VariableDeclaration(path) {
+      const [only, ...more] = path.node.declarations;
+      const inBlock = path.parentPath.isBlockStatement();
+      if (inBlock && only && !more.length && t.isIdentifier(only.id) && isQuiet(only.init)) add(only.id.name, path);
+    },
+    FunctionDeclaration(path) {
+      if (path.parentPath.isBlockStatement() && path.node.id) add(path.node.id.name, path);
+    },
+  });
   return found;
 }
 
@@ -98,20 +139,21 @@ export function retirementOf(
 ): Retirement {
   const words = new Set(written.match(/[A-Za-z_$][\w$]*/g) ?? []);
   const outers: Gone[] = [...gone];
-  const retired: TopLevel[] = [];
-  const candidates = topLevel(script).filter(
+  const retired: Declared[] = [];
+  const locals = declaredInside(script).filter(({ statement }) => !within(place(statement.node), gone));
+  const candidates = [...topLevel(script), ...locals].filter(
     ({ name, exported }) => !words.has(name) && (!exported || mayDropExports(name)),
   );
   for (let again = true; again;) {
     again = false;
-    for (const candidate of candidates) {
-      if (retired.includes(candidate)) continue;
+    for (const candidate of [...candidates]) {
       const own = place(candidate.statement.node);
       const outside = candidate.references.filter((reference) => !within(reference, [own]));
       if (!outside.length && !(candidate.exported && mayDropExports(candidate.name))) continue;
       if (!outside.every((reference) => within(reference, outers))) continue;
-      retired.push(candidate);
+      if (!(locals.includes(candidate) && within(own, outers))) retired.push(candidate);
       outers.push(own);
+      candidates.splice(candidates.indexOf(candidate), 1);
       again = true;
     }
   }

@@ -49,7 +49,7 @@ export function slotsOfSchema({ script, object }: SchemaFile, given: NodePath | 
     const fallback = memberAt(property.get('value') as NodePath, 'default');
     const initial =
       fromPage && own ? { path: fromPage, script: own.script } : fallback ? { path: fallback, script } : undefined;
-    return [{ name, alias: undefined, initial }];
+    return [{ name, alias: undefined, initial, ...(initial || (given && !own) ? {} : { absent: true }) }];
   });
 }
 

@@ -23,7 +23,7 @@ interface Draft {
 export function writeFieldState(model: FormModel, context: WriteContext): RewritePlan {
   const nothing = { edits: [], creates: [], deletes: [], dependencies: [] };
   const byHand: LedgerEntry[] = model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
-  byHand.push(...staleUpdates(model, context), ...wholeFormUses(model, context));
+  byHand.push(...staleUpdates(model, context), ...wholeFormUses(model, context), ...lackingReads(model, context));
   if (byHand.length) return { ...nothing, ledger: byHand };
 
   const script = context.script(model.file);
@@ -69,6 +69,20 @@ function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
       span,
       what: context.script(span.file).text.slice(span.start, span.end),
       why: 'separate state variables have no object that stands for the whole form',
+    }));
+}
+
+/** Values handed on together while the object lacks some: made of variables, it would name each as undefined. */
+function lackingReads(model: FormModel, context: WriteContext): LedgerEntry[] {
+  const absent = model.fields.filter((field) => field.absent === true).map(({ name }) => name);
+  if (!absent.length) return [];
+  return model.uses
+    .filter(({ kind }) => kind === 'read-all')
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.script(span.file).text.slice(span.start, span.end),
+      why: `it lacks ${absent.join(', ')} until they are set; made of state variables it would hold them as undefined`,
     }));
 }
 

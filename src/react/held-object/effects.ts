@@ -18,6 +18,8 @@ export interface EffectContext {
   script: Script;
   load: FormSite['load'];
   slots: readonly string[];
+  /** Values that the object lacks until they are set. */
+  absent?: readonly string[];
   initialObject: Located | undefined;
   /** Whether an expression is the values as the component sees them now. */
   isHeld?: (path: NodePath) => boolean;
@@ -660,6 +662,14 @@ function effectOf(gathered: Gathered, type: string | undefined, context: EffectC
   if (assignments.length < gathered.assignments.length)
     return unclear('the reducer sets a value that the initial state lacks');
   const named = new Set([...assignments.map(({ field }) => field), ...gathered.unchanged]);
+  // `{}` is how an object begins that lacks everything
+  if (
+    gathered.base === 'none' &&
+    !gathered.named.length &&
+    !named.size &&
+    slots.every((slot) => context.absent?.includes(slot))
+  )
+    return effectOf({ ...gathered, base: 'initial' }, type, context);
   if (gathered.base === 'none' && !gathered.named.length && slots.some((slot) => !named.has(slot)))
     return unclear('the new state lacks some of the values');
   const initial =

@@ -227,9 +227,11 @@ function constantBehind(path: NodePath<t.Identifier>, names: ReadonlyMap<string,
     return undefined;
   const around = functionAround(declared);
   const here = functionAround(path);
+  // a constant of the handler is also known to the updater that it hands over
+  const outer = here?.parentPath.isCallExpression() && here.listKey === 'arguments' ? functionAround(here) : undefined;
   return around &&
     here &&
-    around.node === here.node &&
+    (around.node === here.node || around.node === outer?.node) &&
     around.parentPath.isProgram() === false &&
     declared.parentPath.parentPath?.parentPath?.isFunction()
     ? (declared.get('init') as NodePath)
@@ -486,16 +488,25 @@ function followCalls(
     if (!given?.isStringLiteral() || !context.slots.includes(given.node.value))
       return unclearAt(use, context, 'the field that this changes is known only when the form runs');
     const field = given.node.value;
+    // `change('row')(value)`: the function that comes back is called at once
+    const called = curried && use.parentPath.isCallExpression() && use.key === 'callee' ? use.parentPath : undefined;
+    if (called && event.names.size && !t.isIdentifier(called.node.arguments[0], { name: event.parameter }))
+      return unclearAt(called, context, 'the event that this change takes apart has another name here');
+    const change = called ?? use;
     const holder2 = curried ? controlOf(use, context.candidates) : undefined;
     const facts = { type: holder2 ? controlType(holder2.control) : 'text', name: field };
     const value = valueFor(effect.value.path, script.file, event, facts);
-    const holes = [...value.holes, ...argumentHoles(outer, use, position, effect.value.path, script)];
+    const holes = [
+      ...value.holes,
+      ...argumentHoles(outer, use, position, effect.value.path, script),
+      ...(called ? argumentHoles(fn, called, -1, effect.value.path, script) : []),
+    ];
     const ordered = holes.sort((a, b) => a.start - b.start);
     const code = wholeArgument({ ...value, holes: ordered });
     choices.push({ field, value: { kind: 'value', code: value } });
     const assignments: Assignment[] = [{ field, value: { kind: 'value', code } }, ...effect.rest];
-    const parent = use.parentPath;
-    if (curried) {
+    const parent = change.parentPath;
+    if (curried && !called) {
       uses.push({
         kind: 'made-handler',
         parameters: `(${event.parameter})`,
@@ -508,13 +519,13 @@ function followCalls(
         kind: 'set',
         assignments,
         resetsAll: false,
-        statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
-        arrowBody: parent.isArrowFunctionExpression() && use.key === 'body',
+        statement: parent?.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
+        arrowBody: parent?.isArrowFunctionExpression() === true && change.key === 'body',
         fresh: false,
         repeats: false,
         called: undefined,
-        where: context.where(use),
-        span: spanOf(script.file, use),
+        where: context.where(change),
+        span: spanOf(script.file, change),
       });
     }
   }

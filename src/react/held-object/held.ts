@@ -27,6 +27,8 @@ export interface Slot {
   /** The name a component knows it by, where it takes it out of the state. */
   alias: string | undefined;
   initial: Located | undefined;
+  /** The object lacks it until it is set. */
+  absent?: boolean;
 }
 
 /** One object that holds the values of a form, behind `useState` or `useReducer`. */
@@ -122,6 +124,31 @@ function slotsByType(value: NodePath | undefined, type: TypeInFile | undefined, 
   }));
 }
 
+/** Whether an object is written out in full, so that it lacks what it does not name. */
+function isWrittenOut(object: Located | undefined): boolean {
+  return (
+    object?.path.isObjectExpression() === true &&
+    object.path.node.properties.every((property) => t.isObjectProperty(property) && !property.computed)
+  );
+}
+
+/** Values that an object lacks at first and that the component asks it for by name: `values.town || ''`. */
+function absentSlots(slots: readonly Slot[], references: readonly NodePath[]): Slot[] {
+  const names = references.flatMap((reference) => {
+    const member = reference.parentPath;
+    const named =
+      member?.isMemberExpression() === true &&
+      reference.key === 'object' &&
+      !member.node.computed &&
+      t.isIdentifier(member.node.property) &&
+      !(member.parentPath.isCallExpression() && member.key === 'callee');
+    return named && t.isIdentifier(member.node.property) ? [member.node.property.name] : [];
+  });
+  return [...new Set(names)]
+    .filter((name) => !slots.some((slot) => slot.name === name))
+    .map((name) => ({ name, alias: undefined, initial: undefined, absent: true }));
+}
+
 /** Names that a pattern takes out of the state: key to local name; undefined where it does more than that. */
 function takenBy(pattern: NodePath): Map<string, string> | undefined {
   if (!pattern.isObjectPattern()) return undefined;
@@ -151,6 +178,7 @@ export interface Beginning {
   slots?: Slot[];
   effects(known: {
     slots: readonly string[];
+    absent: readonly string[];
     object: Located | undefined;
     stateBinding: unknown;
   }): HeldObject['effectAt'];
@@ -165,7 +193,7 @@ export function describeHeld(
 ): HeldObject | undefined {
   const { object, once } = begins;
   const slots = begins.slots ?? slotsOf(object, site.load);
-  if (!slots.length) slots.push(...slotsByType(begins.value, begins.type, site));
+  if (!slots.length && !object) slots.push(...slotsByType(begins.value, begins.type, site));
   const aliases = new Map<unknown, string>();
   const takenOut: NodePath<t.VariableDeclarator>[] = [];
   const take = (pattern: NodePath): boolean => {
@@ -190,9 +218,14 @@ export function describeHeld(
     )
       takenOut.push(declarator);
   }
+  if (begins.slots === undefined && isWrittenOut(object)) {
+    for (const slot of slots) if (!slot.initial) slot.absent = true;
+    slots.push(...absentSlots(slots, stateReferences));
+  }
   const stateBinding = variable.value ? component.scope.getBinding(variable.value.node.name) : undefined;
   const changing = new Set(changersOf(variable).map(({ node }) => component.scope.getBinding(node.name)));
-  const effectAt = begins.effects({ slots: slots.map(({ name }) => name), object, stateBinding });
+  const absent = slots.filter((slot) => slot.absent).map(({ name }) => name);
+  const effectAt = begins.effects({ slots: slots.map(({ name }) => name), absent, object, stateBinding });
   const lens: Lens = {
     fieldOf(path) {
       if (path.isIdentifier()) {

@@ -28,14 +28,14 @@ export function readHeldObject(
   const unclear: Unclear[] = [];
   const { uses, retired } = usesOf(state, site, submits, unclear);
   const fields = state.slots.map((slot) => fieldOf(slot, state, site));
-  if (!state.slots.length || state.slots.every((slot) => !slot.initial)) {
+  if (!state.slots.length || state.slots.every((slot) => !slot.initial && !slot.absent)) {
     unclear.push({
       span: spanOf(script.file, state.variable.call),
       what: 'the initial state',
       why: 'it is no object that could be followed',
     });
   }
-  if (state.slots.some((slot) => !slot.initial) && state.slots.some((slot) => slot.initial)) {
+  if (state.slots.some((slot) => !slot.initial && !slot.absent) && state.slots.some((slot) => slot.initial)) {
     unclear.push({
       span: spanOf(script.file, state.variable.call),
       what: 'the initial state',
@@ -207,6 +207,7 @@ function fieldOf(slot: Slot, state: HeldObject, site: FormSite): Field {
     ...commentsOf(slot, state, initial?.path.parentPath, script),
     names: slot.alias === undefined ? {} : { value: slot.alias },
     declared: span,
+    ...(slot.absent ? { absent: true } : {}),
   };
 }
 

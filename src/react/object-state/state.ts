@@ -38,11 +38,11 @@ export function objectStateOf(site: FormSite): HeldObject | undefined {
       value: lazy ? undefined : first,
       type: typeOf(variable, begins.object, site),
       reducer: undefined,
-      effects: ({ slots, object, stateBinding }) => {
+      effects: ({ slots, absent, object, stateBinding }) => {
         const cases = { ...casesOf(component.path, script, load), state: undefined, action: undefined, cases: [] };
         const isHeld = (path: NodePath): boolean =>
           path.isIdentifier() && stateBinding !== undefined && path.scope.getBinding(path.node.name) === stateBinding;
-        return (call) => changeEffect(call, { cases, script, load, slots, initialObject: object, isHeld });
+        return (call) => changeEffect(call, { cases, script, load, slots, absent, initialObject: object, isHeld });
       },
     });
     if (state) found.push(state);

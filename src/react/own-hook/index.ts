@@ -7,8 +7,9 @@ import { isInside } from '../form-regions.js';
 import { calledImport } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
 import { readHeldObject } from '../held-object/read.js';
+import { stateVariablesOf } from '../state-variables.js';
 import { holderOf, type Lens } from '../value-tracing.js';
-import { hookCalls } from './hook-call.js';
+import { hookCalls, membersOf, returnedBy, takenBy } from './hook-call.js';
 import { leaveHook, takesStatus } from './leave.js';
 import { writeInlined } from './inline.js';
 import { readHookForm } from './read.js';
@@ -54,11 +55,9 @@ export const ownHook: ReactApproach = {
     const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
     if (!body) return undefined;
     const names = ownHookNames(body);
-    const lens: Lens = {
-      fieldOf: (path) => (path.isIdentifier() ? names.get(path.scope.getBinding(path.node.name)) : undefined),
-      changesOf: () => [],
-    };
-    const bound = bindControls(site.script, site.candidates, lens, site.ownValueNames);
+    const calls = hookCalls(site);
+    const known = new Map([...names, ...(calls.length ? variablesBeside(site) : [])]);
+    const bound = bindControls(site.script, site.candidates, lensOver(known), site.ownValueNames);
     const fields = bound
       .filter(({ control }) => isInside(control.element, site.region.element))
       .map(({ field, control }) =>
@@ -74,7 +73,6 @@ export const ownHook: ReactApproach = {
     const sends = site.region.element !== undefined || site.region.submit.how !== 'none';
     if (!fields.length || !sends) return undefined;
     const found = { fields: [...new Set(fields)] };
-    const calls = hookCalls(site);
     const held = calls.find(({ declarator }) => bindsFields(declarator, site, bound, names)) ?? calls[0];
     if (!held) return found;
     return {
@@ -84,6 +82,40 @@ export const ownHook: ReactApproach = {
     };
   },
 };
+
+function lensOver(names: ReadonlyMap<unknown, string>): Lens {
+  return {
+    fieldOf: (path) => (path.isIdentifier() ? names.get(path.scope.getBinding(path.node.name)) : undefined),
+    changesOf: () => [],
+  };
+}
+
+/** State variables that a component keeps beside what its hooks give. */
+function variablesBeside({ component }: FormSite): Map<unknown, string> {
+  if (component.kind !== 'function') return new Map();
+  const names = stateVariablesOf(component).flatMap(({ value, call }): [unknown, string][] =>
+    value ? [[call.scope.getBinding(value.node.name), value.node.name]] : [],
+  );
+  return new Map(names);
+}
+
+/**
+ * Whether a control of the form shows what a hook of the project gives, and the hook's source can be moved into the
+ * component: such a form is left hook by hook, whatever state stands beside it.
+ */
+export function showsHook(site: FormSite): boolean {
+  const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
+  if (!body || !site.region.element) return false;
+  const calls = hookCalls(site).filter(({ fn, declarator }) => {
+    const returned = returnedBy(fn);
+    return returned !== undefined && membersOf(returned) !== undefined && takenBy(declarator) !== undefined;
+  });
+  if (!calls.length || hookStateOf(site)?.fields.length) return false;
+  const names = ownHookNames(body);
+  const inside = site.candidates.filter(({ element }) => isInside(element, site.region.element));
+  const bound = bindControls(site.script, inside, lensOver(names), site.ownValueNames);
+  return calls.some(({ declarator }) => bindsFields(declarator, site, bound, names));
+}
 
 /** Whether a hook's call gives what a control of the form shows. */
 function bindsFields(

@@ -170,7 +170,8 @@ function nameMembers(move: Move, asked: ReadonlyMap<string, string>, members: Re
     if (binding.kind === 'param') continue;
     const wished = move.renamed.get(name);
     const taken = site.component.path.scope.hasBinding(name) || [...move.renamed.values()].includes(name);
-    const clash = wished === undefined && hook.script !== site.script && (taken || again > 1);
+    const crowded = taken || again > 1 || hasSibling(site, name);
+    const clash = wished === undefined && hook.script !== site.script && crowded;
     const next = wished ?? (clash ? move.context.freeName(prefixed(lead, name), `${name}OfForm`) : name);
     if (clash) move.renamed.set(name, next);
     if (next === name) continue;
@@ -184,6 +185,16 @@ function nameMembers(move: Move, asked: ReadonlyMap<string, string>, members: Re
       leave(move, span, name, 'a variable of the hook is assigned anew');
     }
   }
+}
+
+/** Whether the component keeps a state variable that another call of such a hook left: `townTouched` beside `touched`. */
+function hasSibling(site: FormSite, name: string): boolean {
+  const tail = name.replace(/^set(?=[A-Z])/, '');
+  const end = tail.charAt(0).toUpperCase() + tail.slice(1);
+  return Object.entries(site.component.path.scope.bindings).some(
+    ([other, { path: declared }]) =>
+      other !== name && other.endsWith(end) && declared.isVariableDeclarator() && t.isArrayPattern(declared.node.id),
+  );
 }
 
 function calleeName({ call }: HookCall): string {

@@ -95,7 +95,7 @@ export function hookStateOf(
       const state = describeHeld(site, component.path, variable, {
         ...begins,
         reducer: undefined,
-        effects: ({ slots, object, stateBinding }) => {
+        effects: ({ slots, absent, object, stateBinding }) => {
           const cases = { ...casesOf(component.path, script, load), state: undefined, action: undefined, cases: [] };
           const isHeld = (path: NodePath): boolean =>
             path.isIdentifier() && stateBinding !== undefined && path.scope.getBinding(path.node.name) === stateBinding;
@@ -104,7 +104,7 @@ export function hookStateOf(
           return (call) => {
             if (isCalled(call, hookMembers.reset)) return resetEffect(slots);
             if (isCalled(call, hookMembers.one)) return oneEffect(call, site);
-            return changeEffect(call, { cases, script, load, slots, initialObject: object, isHeld });
+            return changeEffect(call, { cases, script, load, slots, absent, initialObject: object, isHeld });
           };
         },
       });

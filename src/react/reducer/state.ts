@@ -55,9 +55,13 @@ export function reducerStateOf(site: FormSite): HeldObject | undefined {
       type: stateType(found, begins.object),
       reducer: { ...found, cases },
       effects:
-        ({ slots, object }) =>
+        ({ slots, absent, object }) =>
         (call, argument) =>
-          dispatchEffect(call, { cases, script: site.script, load: site.load, slots, initialObject: object }, argument),
+          dispatchEffect(
+            call,
+            { cases, script: site.script, load: site.load, slots, absent, initialObject: object },
+            argument,
+          ),
     });
     if (state) return state;
   }
