@@ -210,6 +210,8 @@ export interface SetNamedUse extends UseBase {
   choices: Assignment[];
   /** Fields that change along with it, whatever the name is. */
   rest: Assignment[];
+  /** The source does not tell which fields it is: any of them. */
+  any?: boolean;
   statement: Span | undefined;
   arrowBody: boolean;
 }
@@ -231,6 +233,16 @@ export interface HandOnUse extends UseBase {
   /** Whether the place gives the parameter its type. */
   typed: boolean;
   /** The receiver must get the same function at every render. */
+  stable: boolean;
+  shorthand: string | undefined;
+}
+
+/** Hands the setter of all values on as a value. */
+export interface HandOnAllUse extends UseBase {
+  kind: 'hand-on-all';
+  /** `value`: the receiver calls it with all values; `updater`: it may also call it with a function of the previous ones. */
+  takes: 'value' | 'updater';
+  typed: boolean;
   stable: boolean;
   shorthand: string | undefined;
 }
@@ -317,6 +329,7 @@ export type Use =
   | SetNamedUse
   | MadeHandlerUse
   | HandOnUse
+  | HandOnAllUse
   | DependUse
   | SetAllUse
   | ResetUse

@@ -115,7 +115,7 @@ function mayBeControl(tag: string, attributes: JsxAttribute[], valueNames: reado
   if (!/^[A-Z]/.test(tag) && !tag.includes('.')) return false;
   const shows = attributes.some((candidate) => valueNames.includes(candidate.name));
   const takes = attributes.some(
-    (candidate) => /^(on|set|handle|change|update)[A-Z]?/.test(candidate.name) && candidate.value,
+    (candidate) => /^(on|set|handle|change|update|dispatch)[A-Z]?/.test(candidate.name) && candidate.value,
   );
   return (shows && takes) || takes;
 }

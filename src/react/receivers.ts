@@ -8,6 +8,8 @@ import type { FormSite } from './approach.js';
 
 /** What a place that is handed a setter does with it. */
 export interface Receiver {
+  /** Its source can be seen. */
+  seen: boolean;
   /** It may call the setter with a function of the previous value. */
   updater: boolean;
   /** The place gives the parameter of a function that stands there its type. */
@@ -34,6 +36,14 @@ function functionBehind(
   }
   const fn = functionOf(path);
   return fn ? { fn, script: site.script } : undefined;
+}
+
+/** The function of the component that a tag stands for, where its source is seen. */
+export function componentBehind(
+  site: FormSite,
+  tag: NodePath<t.JSXIdentifier>,
+): { fn: FunctionPath; script: Script } | undefined {
+  return /^[A-Z]/.test(tag.node.name) ? functionBehind(site, tag, importOfTag(tag)) : undefined;
 }
 
 /** The text of the type of a parameter, or of a member of its declared type. */
@@ -84,13 +94,18 @@ function judge(
   member: string | undefined,
   wrapped: boolean,
 ): Receiver {
-  if (!found) return { updater: false, typed: true, stable: false };
+  if (!found) return { seen: false, updater: false, typed: true, stable: false };
   const written = declaredText(found.script, found.fn, index, member);
   const parameter = found.fn.node.params[index];
   const local =
     member === undefined ? (t.isIdentifier(parameter) ? parameter.name : undefined) : localName(found.fn, member);
   const uses = usesOf(found.fn, local);
-  return { updater: /SetStateAction/.test(written) || uses.updater, typed: true, stable: wrapped || uses.listed };
+  return {
+    seen: true,
+    updater: /SetStateAction/.test(written) || uses.updater,
+    typed: true,
+    stable: wrapped || uses.listed,
+  };
 }
 
 /**
@@ -102,10 +117,9 @@ export function receiverOf(site: FormSite, reference: NodePath): Receiver {
   if (parent?.isJSXExpressionContainer() && parent.parentPath.isJSXAttribute()) {
     const attribute = parent.parentPath;
     const opening = attribute.parentPath;
-    if (!opening.isJSXOpeningElement()) return { updater: false, typed: true, stable: false };
+    if (!opening.isJSXOpeningElement()) return { seen: false, updater: false, typed: true, stable: false };
     const tag = opening.get('name') as NodePath;
-    const found =
-      tag.isJSXIdentifier() && /^[A-Z]/.test(tag.node.name) ? functionBehind(site, tag, importOfTag(tag)) : undefined;
+    const found = tag.isJSXIdentifier() ? componentBehind(site, tag) : undefined;
     const member = t.isJSXIdentifier(attribute.node.name) ? attribute.node.name.name : undefined;
     return judge(found, 0, member, found ? /\bmemo\(/.test(textAround(found)) : false);
   }
@@ -118,7 +132,7 @@ export function receiverOf(site: FormSite, reference: NodePath): Receiver {
       ? receiver
       : { ...receiver, typed: found !== undefined && found.script.typescript };
   }
-  return { updater: false, typed: false, stable: false };
+  return { seen: false, updater: false, typed: false, stable: false };
 }
 
 /** The text just before a function, where `memo(` would stand. */

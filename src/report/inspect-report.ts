@@ -77,6 +77,7 @@ function fieldsIn(use: Use): string[] {
     case 'watch':
       return use.of === undefined ? [] : [use.of];
     case 'read-all':
+    case 'hand-on-all':
     case 'set-all':
     case 'depend':
       return [];
@@ -98,6 +99,7 @@ const verbs: Record<Use['kind'], string> = {
   'set-named': 'changed by name',
   'made-handler': 'changed',
   'hand-on': 'setter handed on',
+  'hand-on-all': 'setter of all values handed on',
   depend: 'in a dependency list',
   'set-all': 'all values set',
   reset: 'reset',

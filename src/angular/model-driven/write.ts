@@ -282,6 +282,7 @@ export function useText(
     case 'hand-on':
     case 'depend':
     case 'watch':
+    case 'hand-on-all':
     case 'make-row':
       return undefined;
     default: {

@@ -253,6 +253,7 @@ function useText(use: Use, draft: TemplateDraft): string | undefined {
       return changeRowsText(use, inTemplate, draft);
     case 'make-row':
       return madeRowText(use, draft);
+    case 'hand-on-all':
     case 'set-named':
     case 'made-handler':
     case 'hand-on':

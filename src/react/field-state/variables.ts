@@ -167,6 +167,28 @@ function holdsObject(state: StateVariable): boolean {
   });
 }
 
+/** Whether all that controls show is one variable that begins as an object and is handed to components as a whole. */
+function isOneObject(bound: readonly BoundControl[], variables: readonly Variable[]): boolean {
+  const names = new Set(bound.map(({ field }) => holderOf(field)));
+  const [name] = names;
+  const initial = variables.find((variable) => variable.name === name)?.state.call.node.arguments[0];
+  return (
+    names.size === 1 &&
+    t.isObjectExpression(initial) &&
+    initial.properties.length > 1 &&
+    bound.every(({ control, field }) => !control.intrinsic && field === name)
+  );
+}
+
+/** Functions that the form's components are given, which may send its values. */
+function handedFunctions({ candidates, region }: FormSite): (FunctionPath | undefined)[] {
+  return candidates
+    .filter(({ intrinsic, element }) => !intrinsic && isInside(element, region.element))
+    .flatMap(({ attributes }) => attributes)
+    .filter(({ name, value }) => value !== undefined && !/^(on|handle)?[cC]hange|^set[A-Z]/.test(name))
+    .map(({ value }) => value && functionOf(value));
+}
+
 /** The functions behind a region's submit: the handler, or those of buttons that hand bound values on. */
 function submitFunctions(
   site: FormSite,
@@ -185,9 +207,10 @@ function submitFunctions(
     }
   }
   if (region.submit.how !== 'form') {
-    for (const click of clicksOf(region.element ?? component)) {
-      if (!click.handler) continue;
-      const called = functionsCalledBy(click.handler, component);
+    const clicks = clicksOf(region.element ?? component).map(({ handler }) => handler);
+    for (const handler of [...clicks, ...handedFunctions(site)]) {
+      if (!handler) continue;
+      const called = functionsCalledBy(handler, component);
       const sends = called.some((fn) => [...sentBy(fn, lens, site.script.text).names].some((name) => bound.has(name)));
       if (sends) for (const fn of called) if (!found.some((known) => known.node === fn.node)) found.push(fn);
     }
@@ -234,6 +257,7 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   const isDirect = (field: string): boolean => field === holderOf(field) && !objects.has(field);
   if (objects.size && changesOf(site, lens, objects) > inside.filter(({ field }) => isDirect(field)).length)
     return undefined;
+  if (isOneObject(inside, variables)) return undefined;
   if (!inside.some(({ field }) => isDirect(field) || (/^\w+\[/.test(field) && !objects.has(holderOf(field)))))
     return undefined;
   const sent = submits.map((fn) => sentBy(fn, lens, site.script.text));

@@ -1,6 +1,16 @@
 import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { Assignment, Field, FormModel, Hole, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import type {
+  Assignment,
+  Field,
+  FormModel,
+  HandOnAllUse,
+  Hole,
+  MadeHandlerUse,
+  SetNamedUse,
+  SetUse,
+  Use,
+} from '../../form/model.js';
 import { laidOut } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { placeOfState } from '../state-edits.js';
@@ -23,7 +33,13 @@ interface Draft {
 export function writeFieldState(model: FormModel, context: WriteContext): RewritePlan {
   const nothing = { edits: [], creates: [], deletes: [], dependencies: [] };
   const byHand: LedgerEntry[] = model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
-  byHand.push(...staleUpdates(model, context), ...wholeFormUses(model, context), ...lackingReads(model, context));
+  byHand.push(
+    ...staleUpdates(model, context),
+    ...wholeFormUses(model, context),
+    ...lackingReads(model, context),
+    ...wholeSetters(model, context),
+    ...mixedNames(model, context),
+  );
   if (byHand.length) return { ...nothing, ledger: byHand };
 
   const script = context.script(model.file);
@@ -69,6 +85,32 @@ function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
       span,
       what: context.script(span.file).text.slice(span.start, span.end),
       why: 'separate state variables have no object that stands for the whole form',
+    }));
+}
+
+/** Changes of a field whose name only the running form knows, where the fields do not hold the same kind of value. */
+function mixedNames(model: FormModel, context: WriteContext): LedgerEntry[] {
+  const types = new Set(model.fields.map(({ type }) => type));
+  if (!model.typescript || types.size === 1) return [];
+  return model.uses
+    .filter((use) => use.kind === 'set-named' && use.any === true)
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.text(span.file).slice(span.start, span.end),
+      why: 'which field it changes is known only when the form runs, and the fields are of different types',
+    }));
+}
+
+/** Setters of all values that are handed to something that computes new values from the ones before. */
+function wholeSetters(model: FormModel, context: WriteContext): LedgerEntry[] {
+  return model.uses
+    .filter((use) => use.kind === 'hand-on-all' && (use.takes === 'updater' || use.stable))
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.text(span.file).slice(span.start, span.end),
+      why: 'it is handed to something that may compute all values from the ones before; separate variables have no setter for that',
     }));
 }
 
@@ -232,11 +274,27 @@ function textOfUse(use: Use, draft: Draft): string | undefined {
       const { setter } = namesOf(draft, use.field);
       return use.shorthand === undefined ? setter : `${use.shorthand}: ${setter}`;
     }
+    case 'hand-on-all':
+      return wholeSetterText(use, draft);
     default: {
       const never: never = use;
       return never;
     }
   }
+}
+
+/** A function that gives every variable its value, in the place of the setter of one object. */
+function wholeSetterText(use: HandOnAllUse, draft: Draft): string {
+  const { style } = draft.context;
+  const source = draft.context.text(use.span.file);
+  const indent = indentAt(source, use.span.start);
+  const lines = draft.model.fields.map(({ name }) => {
+    draft.used.setters.add(name);
+    return `${indent}${style.indent}${namesOf(draft, name).setter}(next.${name})${style.semicolon}`;
+  });
+  const type = draft.model.typescript && !use.typed ? `: ${draft.model.holder?.type ?? 'unknown'}` : '';
+  const text = [`(next${type}) => {`, ...lines, `${indent}}`].join(style.newline);
+  return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
 }
 
 function pair(key: string, value: string): string {

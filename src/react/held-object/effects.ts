@@ -37,6 +37,8 @@ interface Given {
 export type Effect =
   | { kind: 'set'; assignments: Assignment[]; resetsAll: boolean; type: string | undefined }
   | { kind: 'named'; key: Given; value: Given; rest: Assignment[]; type: string | undefined }
+  /** Values of an object that is handed over, whichever it names, take the place of the ones before. */
+  | { kind: 'merge'; code: Code; type: string | undefined }
   | { kind: 'unclear'; why: string };
 
 const unclear = (why: string): Effect => ({ kind: 'unclear', why });
@@ -328,6 +330,8 @@ interface Gathered {
   unchanged: string[];
   named: { key: Given; value: Given }[];
   base: 'keep' | 'initial' | 'none';
+  /** An object whose values take the place of the ones before, whichever it names. */
+  merged?: Code;
 }
 
 /** The branch that changes the state, where the other one only keeps it because the value is equal. */
@@ -484,11 +488,29 @@ function merge(
 ): string | undefined {
   const chain = rootChain(spread, context);
   const found = chain && chain.chain.node === spread.node ? follow(action, chain.keys) : undefined;
-  if (!found) return mergeConstant(spread, context, set);
+  if (!found) {
+    const problem = mergeConstant(spread, context, set);
+    // what a function of the component is given
+    if (problem !== undefined && context.isHeld && spread.isIdentifier() && !isOwnName(spread, context)) {
+      gathered.merged = plainCode(context.script.file, spread);
+      return undefined;
+    }
+    return problem;
+  }
   if (found.suffix !== '') return 'the reducer spreads an object that could not be followed';
+  if (found.given.path.isIdentifier() && context.isHeld === undefined) {
+    gathered.merged = found.given.code;
+    return undefined;
+  }
   if (!found.given.path.isObjectExpression())
     return 'the fields that this action changes are not written where it is dispatched';
   return mergeObject(found.given, context, gathered, set);
+}
+
+/** Whether a name belongs to the function that computes the new values, so that it has no meaning outside of it. */
+function isOwnName(path: NodePath<t.Identifier>, { cases }: EffectContext): boolean {
+  const home = path.scope.getBinding(path.node.name)?.scope.path;
+  return home !== undefined && home.find((parent) => parent.node === cases.fn.node) !== null;
 }
 
 /** Spreads a constant of the module whose members are all values of the form. */
@@ -678,6 +700,11 @@ function effectOf(gathered: Gathered, type: string | undefined, context: EffectC
       : [];
   const all = [...initial, ...assignments].sort((a, b) => slots.indexOf(a.field) - slots.indexOf(b.field));
   const first = gathered.named[0];
+  if (gathered.merged) {
+    return gathered.base === 'keep' && !first && !all.length && !gathered.unchanged.length
+      ? { kind: 'merge', code: gathered.merged, type }
+      : unclear('an object of values is spread beside other changes');
+  }
   if (!first) return { kind: 'set', assignments: all, resetsAll: gathered.base === 'initial' && !named.size, type };
   if (gathered.named.length > 1) return unclear('one action sets several fields whose names are computed');
   return { kind: 'named', ...first, rest: all, type };

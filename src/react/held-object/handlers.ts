@@ -93,12 +93,18 @@ function controlType(control: JsxControl): string {
   return control.type ?? 'text';
 }
 
+/** What is known of the control that calls a handler. */
+interface ControlFacts {
+  type: string | undefined;
+  name: string | undefined;
+}
+
 /** The value a handler gives when one particular control calls it: choices by the control's type or name are made. */
 function valueFor(
   path: NodePath,
   file: string,
   event: { parameter: string; names: Map<string, string> },
-  facts: { type: string; name: string },
+  facts: ControlFacts,
   depth = 0,
   keepsLocals = false,
 ): Code {
@@ -300,8 +306,23 @@ export function followNamed(call: NodePath<t.CallExpression>, effect: NamedEffec
   const key = effect.key.path;
   const binding = key.isIdentifier() ? key.scope.getBinding(key.node.name) : undefined;
   const maker = binding?.kind === 'param' ? binding.scope.path : undefined;
-  if (binding && maker && key.isIdentifier()) return followCalls(call, effect, fn, maker, key, event, context);
-  return unclearAt(call, context, 'the field that this changes is known only when the form runs');
+  const followed =
+    binding && maker && key.isIdentifier() ? followCalls(call, effect, fn, maker, key, event, context) : undefined;
+  return followed ?? anyField(call, effect, event, context);
+}
+
+/** The field is known only when the form runs: the change stays where it is and can be one of any. */
+function anyField(
+  call: NodePath<t.CallExpression>,
+  effect: NamedEffect,
+  event: ReturnType<typeof eventNames>,
+  context: HandlerContext,
+): Followed {
+  const facts = { type: undefined, name: undefined };
+  const code = valueFor(effect.value.path, context.script.file, event, facts, 0, true);
+  const choices = context.slots.map((field): Assignment => ({ field, value: { kind: 'value', code } }));
+  const { uses, retired, unclear } = switched(call, effect, choices, context);
+  return { uses: uses.map((use) => (use.kind === 'set-named' ? { ...use, any: true } : use)), retired, unclear };
 }
 
 function followControls(
@@ -319,12 +340,12 @@ function followControls(
   const named: { control: JsxControl; value: NodePath; field: string }[] = [];
   for (const [index, found] of controls.entries()) {
     const field = found ? nameBy(found.control, by) : undefined;
-    if (!found || field === undefined || !context.slots.includes(field)) {
-      const why = found
-        ? `this control's ${by} does not name a field`
-        : `the handler is handed on to something that is no control`;
-      return unclearAt(places[index] ?? call, context, why);
-    }
+    if (!found || (field === undefined && (found.control.spread || attribute(found.control, by))))
+      return anyField(call, effect, event, context);
+    if (field === undefined)
+      return unclearAt(places[index] ?? call, context, `this control has no ${by} that could name a field`);
+    if (!context.slots.includes(field))
+      return unclearAt(places[index] ?? call, context, `this control's ${by} does not name a field`);
     named.push({ ...found, field });
   }
   const valueOf = (entry: (typeof named)[number]): Code =>
@@ -469,7 +490,7 @@ function followCalls(
   key: NodePath<t.Identifier>,
   event: ReturnType<typeof eventNames>,
   context: HandlerContext,
-): Followed {
+): Followed | undefined {
   const { script } = context;
   const outer = maker as FunctionPath;
   const curried = outer.node !== fn.node;
@@ -482,11 +503,10 @@ function followCalls(
   const choices: Assignment[] = [];
   for (const reference of holder.references.filter((one) => !isDependency(one))) {
     const use = reference.parentPath;
-    if (!use?.isCallExpression() || reference.key !== 'callee')
-      return unclearAt(reference, context, 'the function that sets a field by its name is handed on');
+    if (!use?.isCallExpression() || reference.key !== 'callee') return undefined;
     const given = use.get('arguments')[position];
-    if (!given?.isStringLiteral() || !context.slots.includes(given.node.value))
-      return unclearAt(use, context, 'the field that this changes is known only when the form runs');
+    if (!given?.isStringLiteral()) return undefined;
+    if (!context.slots.includes(given.node.value)) return unclearAt(use, context, 'the form has no field of this name');
     const field = given.node.value;
     // `change('row')(value)`: the function that comes back is called at once
     const called = curried && use.parentPath.isCallExpression() && use.key === 'callee' ? use.parentPath : undefined;

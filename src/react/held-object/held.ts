@@ -12,6 +12,7 @@ import { changersOf, referencesTo, type StateVariable } from '../state-variables
 import { holderOf, type Lens } from '../value-tracing.js';
 import type { ReducerCases } from './cases.js';
 import type { Effect } from './effects.js';
+import { isHandedWhole, isShownByKey } from './handed.js';
 
 /** A path in a file of the form. */
 export interface Located {
@@ -260,16 +261,20 @@ export function describeHeld(
   const inside = new Set(
     bound.filter(({ control }) => isInside(control.element, site.region.element)).map(({ field }) => holderOf(field)),
   );
-  if (!inside.size) return undefined;
+  const isHeld = (path: NodePath): boolean =>
+    stateBinding !== undefined && path.isIdentifier() && path.scope.getBinding(path.node.name) === stateBinding;
+  const sentWhole = stateReferences.some(
+    (reference) => reference.listKey === 'arguments' || reference.parentPath?.isSpreadElement() || takesRest(reference),
+  );
+  const together = inside.size === 0 && (isShownByKey(site, isHeld) || isHandedWhole(site, isHeld, sentWhole));
+  if (!inside.size && !together) return undefined;
   const sends = site.region.element !== undefined || site.region.submit.how !== 'none' || slots.length > 1;
   if (!sends) return undefined;
   const statusName =
     /^(is|has|was|did|show)[A-Z]|error|touched|dirty|submi|busy|loading|sending|saving|pending|^status$|^message$|step$/i;
-  const sentWhole = stateReferences.some(
-    (reference) => reference.listKey === 'arguments' || reference.parentPath?.isSpreadElement() || takesRest(reference),
-  );
   const fields = slots.filter(
-    ({ name }) => inside.has(name) || (!statusName.test(name) && (sentWhole || sentInComponent(name, component, lens))),
+    ({ name }) =>
+      inside.has(name) || (!statusName.test(name) && (sentWhole || together || sentInComponent(name, component, lens))),
   );
   return {
     component,

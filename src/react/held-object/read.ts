@@ -1,6 +1,16 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Control, Declaration, Field, FormModel, OwnedName, Unclear, Use } from '../../form/model.js';
+import type {
+  Code,
+  Control,
+  Declaration,
+  Field,
+  FormModel,
+  HandOnAllUse,
+  OwnedName,
+  Unclear,
+  Use,
+} from '../../form/model.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
@@ -9,6 +19,7 @@ import { functionAround, type FunctionPath } from '../components.js';
 import { frameOf } from '../form-frame.js';
 import { kindOf, kindOfType, nativeRules, submitCycle } from '../form-parts.js';
 import { ruleLens } from '../form-rules.js';
+import { receiverOf } from '../receivers.js';
 import { rulesAndMessages } from '../shown-messages.js';
 import { memberTypeText } from '../member-types.js';
 import { changersOf, referencesTo, stateVariablesOf } from '../state-variables.js';
@@ -333,6 +344,11 @@ function usesOf(
       });
       continue;
     }
+    const handedWhole = wholeSetter(reference, state, site);
+    if (handedWhole) {
+      uses.push({ ...handedWhole, where: where(reference) });
+      continue;
+    }
     if (!call?.isCallExpression() || reference.key !== 'callee') {
       unclear.push({
         span: spanOf(script.file, reference),
@@ -372,6 +388,16 @@ function usesOf(
       });
       continue;
     }
+    if (effect.kind === 'merge') {
+      uses.push({
+        kind: 'set-all',
+        code: effect.code,
+        merge: true,
+        where: where(call),
+        span: spanOf(script.file, call),
+      });
+      continue;
+    }
     if (effect.kind === 'named') {
       const followed = followNamed(call, effect, { component, script, candidates: site.candidates, slots, where });
       uses.push(...followed.uses);
@@ -394,6 +420,26 @@ function usesOf(
     });
   }
   return { uses, retired };
+}
+
+/** The setter of an object that holds all values, handed on as a value. */
+function wholeSetter(
+  reference: NodePath,
+  { variable, reducer }: HeldObject,
+  site: FormSite,
+): Omit<HandOnAllUse, 'where'> | undefined {
+  const isCalled = reference.parentPath?.isCallExpression() === true && reference.key === 'callee';
+  const isSetter = reference.isIdentifier({ name: variable.change?.node.name ?? '' });
+  if (isCalled || !isSetter || reducer || variable.changers) return undefined;
+  const receiver = receiverOf(site, reference);
+  return {
+    kind: 'hand-on-all',
+    takes: receiver.seen && !receiver.updater ? 'value' : 'updater',
+    typed: receiver.typed,
+    stable: receiver.stable,
+    shorthand: shorthandKey(reference),
+    span: spanOf(site.script.file, reference),
+  };
 }
 
 /** Whether a change spreads values that may be older than what the form holds by then. */

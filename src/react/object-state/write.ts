@@ -224,7 +224,7 @@ function unwritable(model: FormModel, context: WriteContext): LedgerEntry[] {
     });
   }
   for (const use of model.uses) {
-    if (!/^(set-all|reset|ask|watch)$/.test(use.kind)) continue;
+    if (!/^(reset|ask|watch)$/.test(use.kind)) continue;
     entries.push({
       entry: 'by-hand',
       span: use.span,
@@ -379,7 +379,15 @@ function useText(use: Use, draft: Draft): string | undefined {
         : functionAt(handlerText(use, draft), draft.context.text(use.span.file), use.span);
       return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
     }
-    case 'set-all':
+    case 'hand-on-all':
+      draft.hook?.called.add('all');
+      return use.shorthand === undefined ? draft.names.setter : `${use.shorthand}: ${draft.names.setter}`;
+    case 'set-all': {
+      draft.hook?.called.add('all');
+      const code = codeText(use.code, draft.printer);
+      const previous = previousName(code);
+      return `${draft.names.setter}((${previous}) => ({ ...${previous}, ...${code} }))`;
+    }
     case 'reset':
     case 'ask':
     case 'watch':
@@ -624,7 +632,10 @@ function accountOf(use: Use, draft: Draft): LedgerEntry {
         what: `change of ${fields || 'a field by its name'}`,
         why: `${setter} makes it`,
       };
+    case 'hand-on-all':
+      return { entry: 'carried', span: use.span, what: 'setter of all values', why: `${setter} is handed on` };
     case 'set-all':
+      return { entry: 'carried', span: use.span, what: 'change of several fields', why: `${setter} makes it` };
     case 'reset':
     case 'ask':
     case 'watch':

@@ -50,6 +50,10 @@ function actionType(draft: ReducerDraft): string {
       `{ type: ${quoted('fieldChanged', style)}; name: string; value: ${names.state}[keyof ${names.state}] }`,
     );
   if (needs.changed) members.push(`{ type: ${quoted('changed', style)}; values: Partial<${names.state}> }`);
+  if (needs.replaced)
+    members.push(
+      `{ type: ${quoted('replaced', style)}; next: ${names.state} | ((state: ${names.state}) => ${names.state}) }`,
+    );
   for (const name of needs.guardedFields) {
     const field = model.fields.find((candidate) => candidate.name === name);
     members.push(`{ type: ${quoted(`${name}Changed`, style)}; ${name}: ${field?.type ?? 'unknown'} }`);
@@ -88,6 +92,10 @@ function reducerText(draft: ReducerDraft): string {
   };
   if (needs.named) add('fieldChanged', [`return { ...state, [action.name]: action.value }${end}`]);
   if (needs.changed) add('changed', [`return { ...state, ...action.values }${end}`]);
+  if (needs.replaced)
+    add('replaced', [
+      `return typeof action.next === ${quoted('function', style)} ? action.next(state) : action.next${end}`,
+    ]);
   for (const name of needs.guardedFields) {
     add(`${name}Changed`, [
       `return Object.is(state.${name}, action.${name}) ? state : { ...state, ${name}: action.${name} }${end}`,

@@ -1,7 +1,16 @@
 import { functionAt } from '../handed-functions.js';
 import { codeText, movedText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { Field, FormModel, HandOnUse, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import type {
+  Field,
+  FormModel,
+  HandOnAllUse,
+  HandOnUse,
+  MadeHandlerUse,
+  SetNamedUse,
+  SetUse,
+  Use,
+} from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
 import type { WriteContext } from '../../form/writing.js';
@@ -33,7 +42,7 @@ export interface ReducerDraft {
   printer: CodePrinter;
   actions: ActionCollector;
   /** Whether the component needs an action that changes fields to given values, and one that resets. */
-  needs: { changed: boolean; reset: boolean; named: boolean; guardedFields: string[] };
+  needs: { changed: boolean; reset: boolean; named: boolean; replaced: boolean; guardedFields: string[] };
 }
 
 function namesFor(model: FormModel, context: WriteContext): ReducerNames {
@@ -79,7 +88,7 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
     names: namesFor(model, context),
     printer,
     actions: actionCollector(model, printer),
-    needs: { changed: false, reset: false, named: false, guardedFields: [] },
+    needs: { changed: false, reset: false, named: false, replaced: false, guardedFields: [] },
   };
   const useText = (use: Use): string | undefined => textOfUse(use, draft);
 
@@ -171,12 +180,15 @@ function unwritable(model: FormModel): LedgerEntry[] {
     }
   }
   for (const use of model.uses) {
-    if (/^(set-all|reset|ask|watch)$/.test(use.kind) || (use.kind === 'read-all' && !model.holder)) {
+    const kept = use.kind === 'hand-on-all' && use.stable;
+    if (kept || /^(reset|ask|watch)$/.test(use.kind) || (use.kind === 'read-all' && !model.holder)) {
       entries.push({
         entry: 'by-hand',
         span: use.span,
         what: 'values read or set together',
-        why: 'this place cannot be said as an action yet',
+        why: kept
+          ? 'it is handed to something that needs the same function at every render'
+          : 'this place cannot be said as an action yet',
       });
     }
   }
@@ -228,8 +240,12 @@ function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
       return namedText(use, draft);
     case 'made-handler':
       return `${use.parameters} => ${dispatchOf([asSet(use)], draft, use.span.start)}`;
-    case 'read-all':
+    case 'hand-on-all':
+      return handOnAllText(use, draft);
     case 'set-all':
+      draft.needs.changed = true;
+      return `${draft.names.dispatch}({ type: ${str(draft, 'changed')}, ${flatProperty('values', codeText(use.code, draft.printer))} })`;
+    case 'read-all':
     case 'reset':
     case 'ask':
     case 'watch':
@@ -411,6 +427,21 @@ function handOnText(use: HandOnUse, draft: ReducerDraft): string {
   return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
 }
 
+/** A function that takes all values, in the place of the setter of their object. */
+function handOnAllText(use: HandOnAllUse, draft: ReducerDraft): string {
+  const { names, model } = draft;
+  const typed = model.typescript && !use.typed;
+  const quotedType = (type: string): string => str(draft, type);
+  if (use.takes === 'value') draft.needs.changed = true;
+  else draft.needs.replaced = true;
+  const text =
+    use.takes === 'value'
+      ? `(values${typed ? `: ${names.state}` : ''}) => ${names.dispatch}({ type: ${quotedType('changed')}, values })`
+      : `(next${typed ? `: ${names.state} | ((state: ${names.state}) => ${names.state})` : ''}) => ${names.dispatch}({ type: ${quotedType('replaced')}, next })`;
+  const placed = functionAt(text, draft.context.text(use.span.file), use.span);
+  return use.shorthand === undefined ? placed : `${use.shorthand}: ${placed}`;
+}
+
 function stableName(use: HandOnUse): string {
   return `change${pascal(use.field)}`;
 }
@@ -547,6 +578,13 @@ function accountOf(use: Use, draft: ReducerDraft): LedgerEntry {
         span: use.span,
         what: 'setter in a dependency list',
         why: `${names.dispatch} takes its place; neither ever changes`,
+      };
+    case 'hand-on-all':
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: 'setter of all values handed on',
+        why: 'a function that dispatches is handed on instead',
       };
     case 'read-all':
     case 'set-named':
