@@ -174,6 +174,8 @@ export interface ReadAllUse extends UseBase {
   what?: 'held' | 'shown';
   /** They are spread into a new object; the span covers the values alone. */
   spread?: boolean;
+  /** They stand in the list of what a hook depends on. */
+  listed?: boolean;
   /** Key of the object property whose shorthand the span is. */
   key?: string | undefined;
 }

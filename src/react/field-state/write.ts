@@ -248,6 +248,7 @@ function textOfUse(use: Use, draft: Draft): string | undefined {
       return use.key === undefined ? name : pair(use.key, name);
     }
     case 'read-all':
+      if (use.listed) return draft.model.fields.map(({ name }) => valueName(draft, name)).join(', ');
       draft.used.whole = true;
       if (draft.model.holder) {
         for (const field of draft.model.fields) draft.used.values.add(field.name);
@@ -440,6 +441,31 @@ function stateLines(draft: Draft, useState: string): string[] {
   return lines;
 }
 
+/** What became of a use, in words. */
+function wordsOf(use: Use, model: FormModel): Pick<LedgerEntry, 'what' | 'why'> {
+  const holder = model.holder?.name ?? 'an object';
+  switch (use.kind) {
+    case 'read':
+      return { what: `read of ${use.field}`, why: 'the state variable is read' };
+    case 'read-all':
+      return use.listed
+        ? {
+            what: 'all values in a dependency list',
+            why: 'each is listed: it follows changes of values, not of the object',
+          }
+        : { what: 'all values read', why: `${holder} is made of the state variables` };
+    case 'depend':
+      return { what: 'dispatch in a dependency list', why: 'setters never change, so they need not be listed' };
+    case 'hand-on-all':
+      return { what: 'setter of all values handed on', why: 'a function that calls each setter is handed on instead' };
+    case 'set':
+    case 'made-handler':
+      return { what: `change of ${use.assignments.map(({ field }) => field).join(', ')}`, why: 'the setter is called' };
+    default:
+      return { what: 'change of a field by its name', why: 'the setter of that field is called' };
+  }
+}
+
 function accountOf(
   model: FormModel,
   draft: Draft,
@@ -447,25 +473,7 @@ function accountOf(
 ): LedgerEntry[] {
   const ledger: LedgerEntry[] = [];
   for (const use of model.uses) {
-    const fields =
-      use.kind === 'read'
-        ? use.field
-        : use.kind === 'set' || use.kind === 'made-handler'
-          ? use.assignments.map(({ field }) => field).join(', ')
-          : '';
-    const what =
-      use.kind === 'read'
-        ? `read of ${fields}`
-        : use.kind === 'depend'
-          ? 'dispatch in a dependency list'
-          : `change of ${fields || 'a field by its name'}`;
-    const why =
-      use.kind === 'read'
-        ? 'the state variable is read'
-        : use.kind === 'depend'
-          ? 'setters never change, so they need not be listed'
-          : 'the setter is called';
-    ledger.push({ entry: use.kind === 'depend' ? 'retired' : 'carried', span: use.span, what, why });
+    ledger.push({ entry: use.kind === 'depend' ? 'retired' : 'carried', span: use.span, ...wordsOf(use, model) });
   }
   for (const control of model.controls)
     ledger.push({

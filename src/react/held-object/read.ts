@@ -543,18 +543,17 @@ function readUse(
       span: spanOf(script.file, key === undefined || !property ? member : property),
     };
   }
-  const list = dependencyListAround(reference);
-  if (list)
-    unclear.push({
-      span: spanOf(script.file, reference),
-      what: 'the whole state in a dependency list',
-      why: 'an object made anew at every render would change it each time',
-    });
+  const listed = dependencyListAround(reference) !== undefined;
   if (member?.isVariableDeclarator() && !t.isObjectPattern(member.node.id))
     unclear.push({
       span: spanOf(script.file, member),
       what: script.text.slice(member.node.start ?? 0, member.node.end ?? 0),
       why: 'values are taken out of the state in a way that could not be followed',
     });
-  return { kind: 'read-all', where: where(reference), span: spanOf(script.file, reference) };
+  return {
+    kind: 'read-all',
+    where: where(reference),
+    span: spanOf(script.file, reference),
+    ...(listed ? { listed } : {}),
+  };
 }
