@@ -63,6 +63,8 @@ export interface Field {
   resets?: 'initial' | 'null';
   /** The object of values lacks it until it is set for the first time. */
   absent?: boolean;
+  /** It begins as a number or a boolean, and a control gives it text. */
+  drifts?: boolean;
   /** The source types the form loosely, so that nothing in it expects null. */
   loose?: boolean;
 }

@@ -8,6 +8,7 @@ import { classState } from './class-state/index.js';
 import { componentsOf, type Component } from './components.js';
 import { declaredSchema } from './declared-schema/index.js';
 import { schemaStateOf } from './declared-schema/state.js';
+import { withDrifts } from './drifting-values.js';
 import { domValues } from './dom-values/index.js';
 import { fieldState } from './field-state/index.js';
 import { nameOfSite } from './form-frame.js';
@@ -102,11 +103,17 @@ export function routeFrom(from: string, leaves: string | undefined, to: string):
 /** Finds the forms of a React file, in the order in which they stand. */
 export function reactForms(script: Script, workspace: Workspace, settings: ReactSettings): ReactForm[] {
   const forms: ReactForm[] = [];
+  const textOf = (file: string): string => {
+    if (file === script.file) return script.text;
+    const text = workspace.read(file);
+    return text.ok ? text.text : '';
+  };
   for (const site of sitesOf(script, workspace, settings)) {
     const order = schemaStateOf(site) || !showsHook(site) ? reactApproaches : [ownHook, ...reactApproaches];
     for (const approach of order) {
       const found = approach.recognise(site);
       if (!found) continue;
+      const { read } = found;
       const element =
         site.region.element && isInside(site.region.element, site.component.path) && site.regions.length > 1
           ? site.region.element
@@ -118,7 +125,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
         approach,
         fieldNames: found.fields,
         obstacle: found.obstacle,
-        read: found.read,
+        read: read && (() => withDrifts(read(), textOf)),
         writer: (to) =>
           found.leave ? (found.leave.to === to ? found.leave.write : undefined) : approachNamed(to)?.write,
         leaves: found.leave !== undefined,

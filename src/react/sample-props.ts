@@ -107,7 +107,7 @@ function samplerWith(load: FormSite['load']): Sampler {
       if (t.isTSNumberKeyword(node)) return '3';
       if (t.isTSBooleanKeyword(node)) return 'false';
       if (t.isTSNullKeyword(node)) return 'null';
-      if (t.isTSFunctionType(node)) return functionSource(node.typeAnnotation, name);
+      if (t.isTSFunctionType(node)) return functionSource(node.typeAnnotation, name, inner);
       if (t.isTSLiteralType(node)) return script.text.slice(node.literal.start ?? 0, node.literal.end ?? 0);
       if (t.isTSArrayType(node)) return listSource(node.elementType);
       if (t.isTSTypeOperator(node)) return inner(node.typeAnnotation);
@@ -127,10 +127,10 @@ function samplerWith(load: FormSite['load']): Sampler {
       return `{ ${parts.join(', ')} }`;
 
       function memberSource(member: t.TSPropertySignature | t.TSMethodSignature, home: Script): string {
-        if (t.isTSMethodSignature(member)) return functionSource(member.typeAnnotation, keyOf(member));
-        return member.typeAnnotation
-          ? sampler.valueOf({ node: member.typeAnnotation, script: home }, keyOf(member), depth + 1)
-          : 'undefined';
+        const sampleOf = (next: t.Node): string =>
+          sampler.valueOf({ node: next, script: home }, keyOf(member), depth + 1);
+        if (t.isTSMethodSignature(member)) return functionSource(member.typeAnnotation, keyOf(member), sampleOf);
+        return member.typeAnnotation ? sampleOf(member.typeAnnotation) : 'undefined';
       }
 
       function listSource(element: t.Node): string {
@@ -163,11 +163,14 @@ function samplerWith(load: FormSite['load']): Sampler {
   return sampler;
 }
 
-function functionSource(result: t.Node | null | undefined, name: string): string {
+function functionSource(result: t.Node | null | undefined, name: string, sampleOf: (type: t.Node) => string): string {
   const type = t.isTSTypeAnnotation(result) ? result.typeAnnotation : result;
-  const isPromise = t.isTSTypeReference(type) && t.isIdentifier(type.typeName, { name: 'Promise' });
-  if (isPromise) return `((...values) => { ${spySource(name)}(...values); return answer(${JSON.stringify(name)}); })`;
-  return spySource(name);
+  if (!t.isTSTypeReference(type) || !t.isIdentifier(type.typeName, { name: 'Promise' })) return spySource(name);
+  const promised = type.typeParameters?.params[0];
+  // what is promised is good news
+  const sample = t.isTSBooleanKeyword(promised) ? 'true' : promised ? sampleOf(promised) : 'undefined';
+  const given = sample === 'undefined' ? '' : `, () => (${sample})`;
+  return `((...values) => { ${spySource(name)}(...values); return answer(${JSON.stringify(name)}${given}); })`;
 }
 
 function typeOfProps(fn: FunctionPath): t.Node | undefined {
@@ -339,10 +342,11 @@ export function sampleComponent(script: Script, name: string, load: FormSite['lo
   const props = membersOf({ node: type, script }, load).flatMap(({ member, script: home }) => {
     const key = keyOf(member);
     if (key === 'children' || key === 'ref' || given.includes(key)) return [];
+    const sampleOf = (next: t.Node): string => sampler.valueOf({ node: next, script: home }, key, 0);
     const source = t.isTSMethodSignature(member)
-      ? functionSource(member.typeAnnotation, key)
+      ? functionSource(member.typeAnnotation, key, sampleOf)
       : member.typeAnnotation
-        ? sampler.valueOf({ node: member.typeAnnotation, script: home }, key, 0)
+        ? sampleOf(member.typeAnnotation)
         : 'undefined';
     const optional = member.optional === true && !/^\(?spy\(|^\(\(\.\.\.values/.test(source);
     return optional || source === 'undefined' ? [] : [{ name: key, source }];

@@ -204,6 +204,19 @@ export function expressionTypes(
     return { text: [...texts].join(' | ') };
   }
 
+  /** The value that a constant object is written with: `blank.town` where `const blank = { town: '' }`. */
+  function writtenMember(object: NodePath, name: string): Found | undefined {
+    const declared = object.isIdentifier() ? object.scope.getBinding(object.node.name)?.path : undefined;
+    if (!declared?.isVariableDeclarator() || !t.isIdentifier(declared.node.id) || declared.node.id.typeAnnotation)
+      return undefined;
+    const init = declared.get('init') as NodePath;
+    if (!init.isObjectExpression()) return undefined;
+    for (const property of init.get('properties'))
+      if (property.isObjectProperty() && t.isIdentifier(property.node.key, { name }) && !property.node.computed)
+        return find(property.get('value') as NodePath);
+    return undefined;
+  }
+
   function ofMember(path: NodePath<t.MemberExpression>): Found | undefined {
     const object = path.get('object');
     const { property } = path.node;
@@ -222,7 +235,7 @@ export function expressionTypes(
       if (property.name === 'files') return { text: 'FileList | null' };
     }
     const found = find(object);
-    return found ? memberOf(found, property.name) : undefined;
+    return (found && memberOf(found, property.name)) ?? writtenMember(object, property.name);
   }
 
   function ofCall(path: NodePath<t.CallExpression>): Found | undefined {

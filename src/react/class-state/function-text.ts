@@ -20,6 +20,8 @@ export interface ClassDraft {
   /** Members of the instance that are neither methods nor state: each becomes a ref. */
   refs: Map<string, { text: string; isRefObject: boolean }>;
   hooks: Set<string>;
+  /** Reads of the state that stand for values which were just set. */
+  known: Map<t.Node, string>;
 }
 
 export type ClassMember = t.ClassMethod | t.ClassProperty;
@@ -74,6 +76,9 @@ export function replaceThis(draft: ClassDraft, members: ReadonlyMap<string, Clas
           if (!inConstructor(path)) byHand(draft, member.parent, 'the state is replaced in place');
           return;
         }
+        const outer = draft.known.has(member.node) ? member : member.parentPath;
+        const known = draft.known.get(outer.node);
+        if (known !== undefined) return edit(outer, known);
         if (isStale(member, draft.path))
           byHand(draft, member.parent, 'the state is read after a wait, when a function would still see the older one');
         return edit(member, names.state);

@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Edit } from '../../source/edits.js';
 import { functionAround } from '../components.js';
+import { afterChange } from './after-change.js';
 import type { ClassDraft } from './function-text.js';
 
 /** Code whose value may be another one by the time React asks for it. */
@@ -13,17 +14,25 @@ function previousName(text: string): string {
 
 /**
  * What becomes of a call of `this.setState`: it merges, which the function's setter does only if it is told to.
+ * @param only what is set, where the code that runs afterwards is said elsewhere
  * @returns edits of the call, or why there are none
  */
 export function stateChangeText(
   call: NodePath<t.CallExpression>,
   draft: ClassDraft,
+  only?: NodePath,
 ): { edits: Edit[]; why: string | undefined } {
   const { script, names } = draft;
   const no = (why: string): { edits: Edit[]; why: string } => ({ edits: [], why });
-  const [given, callback] = call.get('arguments') as (NodePath | undefined)[];
+  const [given, callback] = only ? [only] : (call.get('arguments') as (NodePath | undefined)[]);
   if (!given) return no('nothing is set');
-  if (callback) return no('code runs once the state has changed and was shown; a function does that in an effect');
+  const after = callback ? afterChange(call, given, callback, draft) : undefined;
+  if (typeof after === 'string') return no(after);
+  if (after) {
+    const change = stateChangeText(call, draft, given);
+    for (const [node, text] of after.known) draft.known.set(node, text);
+    return change.why === undefined ? { edits: [...change.edits, ...after.edits], why: undefined } : change;
+  }
   const callee: Edit = { start: call.node.callee.start ?? 0, end: call.node.callee.end ?? 0, text: names.setState };
   const source = script.text.slice(given.node.start ?? 0, given.node.end ?? 0);
   if (given.isObjectExpression()) {

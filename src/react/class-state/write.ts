@@ -56,6 +56,7 @@ export function writeFunction(model: FormModel, context: WriteContext, site: For
     edits: [],
     refs: new Map(),
     hooks: new Set(['useState']),
+    known: new Map(),
   };
   refuseWhatStays(draft, members);
   const state = initialState(draft);

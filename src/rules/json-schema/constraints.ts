@@ -7,6 +7,8 @@ export interface Held {
   type: 'string' | 'number' | 'boolean' | 'array' | 'object' | undefined;
   /** It can also be null. A number that is none counts as missing. */
   nullable: boolean;
+  /** A control gives it text, whatever it begins as. */
+  drifts?: boolean;
 }
 
 function typeOfJson(value: Json | undefined): Held['type'] {
@@ -17,7 +19,12 @@ function typeOfJson(value: Json | undefined): Held['type'] {
 }
 
 /** How a field's values are written as JSON. */
-export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
+export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial' | 'drifts'>): Held {
+  const held = heldAtFirst(field);
+  return field.drifts ? { ...held, drifts: true } : held;
+}
+
+function heldAtFirst(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
   const type = field.type ?? '';
   const bare = type.replace(/\s*\|\s*(null|undefined)\b/g, '').trim();
   const nullable = /\bnull\b/.test(type) || field.initial.text === 'null';

@@ -159,8 +159,9 @@ function fieldSchema(
   const comments = options.fieldComments?.(field) ?? [];
   const control = controls.find((one) => one.field === field.name);
   const initial = jsonOf(field.initial.text);
-  const types: Json | undefined =
-    held?.type === undefined ? undefined : held.nullable ? [held.type, 'null'] : held.type;
+  const all = [held?.type, held?.drifts ? 'string' : undefined, held?.nullable ? 'null' : undefined];
+  const named = all.filter((type) => type !== undefined);
+  const types: Json | undefined = held?.type === undefined ? undefined : named.length > 1 ? named : held.type;
   const choices = [...(field.type ?? '').matchAll(/(['"])([^'"]*)\1/g)].map(([, , value]) => value ?? '');
   const closed = /^\s*\|?\s*((['"])[^'"]*\2\s*\|\s*)+(['"])[^'"]*\3\s*$/.test(field.type ?? '');
   return {
@@ -193,6 +194,7 @@ function pieceOf(rule: Rule, held: ReadonlyMap<string, Held>): Piece | string {
     return 'what it says of a missing value depends on its pattern';
   const own = held.get(field);
   if (!own || isRowField(field)) return 'its field stands in the rows of a list';
+  if (own.drifts) return `its field begins as a ${own.type ?? 'value'} and holds text once a person has typed`;
   // only code compares null with a number
   if (constraint.kind === 'present' && constraint.missing === 'fails' && own.type === 'number')
     return 'it tells a missing value from a number that is none';
@@ -205,7 +207,7 @@ function pieceOf(rule: Rule, held: ReadonlyMap<string, Held>): Piece | string {
   const whenOthers: Piece['whenOthers'] = [];
   for (const guard of rule.guards ?? []) {
     const of = held.get(guard.field);
-    const schema = of && guardSchema(guard, of);
+    const schema = of && !of.drifts ? guardSchema(guard, of) : undefined;
     if (!schema) return 'it only counts on a condition that JSON Schema has no words for';
     if (guard.field === field) when.push(schema);
     else whenOthers.push({ field: guard.field, schema });

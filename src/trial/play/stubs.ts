@@ -30,13 +30,15 @@ export function stubsIn(window: DOMWindow, answers: Record<string, Answer[]>, re
     return list[Math.min(count, list.length - 1)] ?? {};
   };
   const PagePromise = window.eval('Promise') as PromiseConstructor;
-  const answer = (name: string): Promise<unknown> =>
+  const answer = (name: string, fallback?: () => unknown): Promise<unknown> =>
     new PagePromise((resolve, reject) => {
       const given = nextAnswer(name);
       const finish = (): void => {
         if (given.fails) reject(errorFrom(window, given.fails));
         else
-          resolve(given.gives === undefined ? undefined : (window.JSON.parse(JSON.stringify(given.gives)) as unknown));
+          resolve(
+            given.gives === undefined ? fallback?.() : (window.JSON.parse(JSON.stringify(given.gives)) as unknown),
+          );
       };
       if (given.after === undefined) finish();
       else window.setTimeout(finish, given.after);
