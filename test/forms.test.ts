@@ -19,9 +19,12 @@ const ring = ['field-state', 'reducer', 'object-state', 'own-hook', 'declared-sc
 /** Forms whose values nothing but the submit asks for: the page can keep them. */
 const keptByPage = ['StakeOrder'];
 
+/** Forms that something keeps from an approach: values that begin missing, values that a child merges. */
+const notInto: Record<string, string> = { CrateInputs: 'field-state', PlotWizard: 'field-state' };
+
 /** Two others of the ring, different ones from form to form, so that each rewrite is made; and back where there is a way. */
 function wayFrom(approach: string, index: number, form: string): string[] {
-  const others = ring.filter((id) => id !== approach);
+  const others = ring.filter((id) => id !== approach && id !== notInto[form]);
   const [first = '', second = ''] = [others[index % others.length], others[(index + 1 + (index % 2)) % others.length]];
   if (keptByPage.includes(form)) return ['dom-values', first, approach];
   return approach === 'class-state' || approach === 'dom-values' || approach === 'own-hook'
@@ -120,10 +123,10 @@ describe('forms as people write them', () => {
   });
 
   it('play the same after the rewrite and after the way back', async () => {
-    // plays take most of the time: two of three forms after all their steps, every tenth after the first one as well
+    // plays take most of the time: every second form after all its steps, every tenth after the first one as well
     const every = process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined;
     const plays = cases.flatMap((one, index) => {
-      const folders = [...(every || index % 10 === 0 ? ['once'] : []), ...(every || index % 3 ? ['round'] : [])];
+      const folders = [...(every || index % 10 === 0 ? ['once'] : []), ...(every || index % 2 ? ['round'] : [])];
       return folders.map((folder) => ({ ...one, folder }));
     });
     const answers = await inPairs(plays, async ({ file, form, folder }) => {
