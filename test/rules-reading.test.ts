@@ -95,6 +95,104 @@ describe('rules are read from code as people write it', () => {
     ]);
   });
 
+  it('from a table of rows, each with its field, its test and its message', async () => {
+    const model = await formOf(
+      slip(
+        `const rows = [
+           { of: 'plot', holds: (value: string) => value.trim().length > 0, message: 'Which plot?' },
+           { of: 'plot', holds: (value: string) => value.length <= 4, message: 'Four letters at most' },
+           { of: 'note', holds: (value: string) => /^[^<]*$/.test(value), message: 'No marks' },
+         ] as const;
+         function validate(slip: Slip) {
+           const found: Record<string, string> = {};
+           for (const { of, holds, message } of rows) if (!found[of] && !holds(slip[of])) found[of] = message;
+           return found;
+         }`,
+        submits('const found = validate(slip); setErrors(found); if (Object.keys(found).length) return;'),
+      ),
+    );
+    expect(told(model.rules)).toEqual([
+      'plot: not-blank “Which plot?” submit',
+      'plot: max-length 4 “Four letters at most” submit',
+      'note: pattern /^[^<]*$/ “No marks” submit',
+    ]);
+    expect(model.rules.map(({ condition }) => condition)[1]).toBe('!(value.length <= 4)');
+  });
+
+  it('from loops over the names of fields', async () => {
+    const model = await formOf(
+      slip(
+        `const validate = (slip: Slip) => {
+           const found: Record<string, string> = {};
+           (['plot', 'note'] as const).forEach((name) => { if (!slip[name]) found[name] = 'This one is needed'; });
+           return found;
+         };`,
+        submits('const found = validate(slip); setErrors(found); if (Object.keys(found).length) return;'),
+      ),
+    );
+    expect(told(model.rules)).toEqual([
+      'plot: required “This one is needed” submit',
+      'note: required “This one is needed” submit',
+    ]);
+  });
+
+  it('from functions that other functions make', async () => {
+    const model = await formOf(
+      slip(
+        `type Check = (value: string) => string | undefined;
+         const needed = (message: string): Check => (value) => (value ? undefined : message);
+         const least = (count: number): Check => (value) => { if (value.length < count) return \`\${count} letters at least\`; };
+         const all = (...checks: Check[]): Check => (value) => {
+           for (const check of checks) { const message = check(value); if (message) return message; }
+           return undefined;
+         };
+         const checks = { plot: all(needed('Which plot?'), least(2)), note: needed('Say something') };`,
+        `const plotError = checks.plot(slip.plot);
+         const noteError = checks.note(slip.note);
+         ${submits('if (plotError || noteError) return;')}`,
+      ),
+    );
+    expect(told(model.rules)).toEqual([
+      'plot: required “Which plot?” change',
+      'plot: min-length 2 “2 letters at least” change',
+      'note: required “Say something” change',
+    ]);
+  });
+
+  it('from a message that says itself which field it is about, and from a switch over names', async () => {
+    const model = await formOf(
+      slip(
+        `function first(slip: Slip) {
+           if (slip.plot === '') return { field: 'plot', text: 'Which plot?' };
+           if (slip.hours > 8) return { field: 'hours', text: 'Too long' };
+           return null;
+         }`,
+        `const look = (name: string, value: string) => {
+           switch (name) {
+             case 'note': if (value.length > 80) setErrors({ ...errors, note: 'Too much' }); break;
+             default: break;
+           }
+         };
+         ${submits('look("note", slip.note); const found = first(slip); if (found) { setError(found.text); return; }')}`,
+      ),
+    );
+    expect(told(model.rules)).toEqual([
+      'note: max-length 80 “Too much” submit',
+      'plot: required “Which plot?” submit',
+      'hours: max 8 [plot filled] “Too long” submit',
+    ]);
+  });
+
+  it('from a condition that shows a message and keeps the form from being sent', async () => {
+    const model = await formOf(
+      slip('', `const noPlot = slip.plot.trim() === ''; ${submits('if (noPlot) return;')}`).replace(
+        '{error}',
+        '{error} {noPlot && <small>Which plot?</small>} {slip.note.length > 60 && <small>Nearly full</small>}',
+      ),
+    );
+    expect(told(model.rules)).toEqual(['plot: not-blank “Which plot?” change']);
+  });
+
   it('from helpers, patterns and limits of another file, with renamed imports', async () => {
     const model = await formOf(
       slip(

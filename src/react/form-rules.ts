@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Field, Rule } from '../form/model.js';
+import { functionAsked } from '../rules/called-functions.js';
 import { rulesOfFunction, rulesOfStatements, rulesOfValue } from '../rules/code.js';
 import type { StatedRule } from '../rules/stated-rule.js';
 import {
@@ -16,6 +17,7 @@ import { ruleKindOf } from '../rules/native.js';
 import { bare, behindName } from '../source/behind-names.js';
 import type { LoadScript } from '../source/project-files.js';
 import type { Script } from '../source/script.js';
+import { blockingVariables } from './blocking-conditions.js';
 import { spanOf } from './code.js';
 import { earliest, isIn, momentInHook, momentOf, momentOfFunction, type Moment } from './rule-moments.js';
 import { holderOf, type Lens } from './value-tracing.js';
@@ -55,6 +57,7 @@ export function ruleLens(
     },
     isValues,
     kindOf: (field) => kinds.get(field),
+    fields: [...kinds.keys()],
     changes: (callee) => lens.changesOf(callee).some((field) => kinds.has(field)),
     load,
   };
@@ -134,23 +137,28 @@ export function ruleFunctions(site: RuleSite): RuleFunction[] {
     of: Script,
     names: Names,
     call: NodePath<t.CallExpression> | undefined,
+    origin: t.Node = fn.node,
   ): void => {
-    const known = found.get(fn.node);
+    const known = found.get(origin);
     if (known) {
       if (call) known.calls.push(call);
       return;
     }
     const rules = rulesOfFunction({ path: fn, script: of }, names, lens);
-    if (rules.length) found.set(fn.node, { fn, script: of, rules, calls: call ? [call] : [], names });
+    if (rules.length) found.set(origin, { fn, script: of, rules, calls: call ? [call] : [], names });
   };
   component.traverse({
     CallExpression(call) {
-      for (const { fn, script: of, given } of calledFunctions(call, site)) add(fn, of, given(fn), call);
+      for (const { fn, script: of, origin, given } of calledFunctions(call, site)) add(fn, of, given(fn), call, origin);
     },
   });
   component.traverse({
     Function(fn) {
-      if (fn.node !== component.node && !found.has(fn.node) && !calledInPlace(fn))
+      if (
+        fn.node !== component.node &&
+        ![...found.values()].some((one) => one.fn.node === fn.node) &&
+        !calledInPlace(fn)
+      )
         add(fn, script, new Map(), undefined);
     },
   });
@@ -172,6 +180,8 @@ function calledInPlace(fn: NodePath): boolean {
 interface Called {
   fn: NodePath<t.Function>;
   script: Script;
+  /** The function itself, or the call that made it. */
+  origin: t.Node;
   given(fn: NodePath<t.Function>): Names;
 }
 
@@ -188,10 +198,10 @@ function calledFunctions(call: NodePath<t.CallExpression>, { script, lens }: Rul
     const table = behindName(at(callee.get('object') as NodePath), lens.load);
     return table.path.isObjectExpression() ? tableFunctions(table.path, table.script, given) : [];
   }
-  const target = behindName(at(callee), lens.load);
+  const target = functionAsked(at(callee), lens);
   const tells = given.some((one) => speaksOfFields(one, lens));
-  if (target.path.isFunction() && !target.path.node.async && (tells || given.length === 0))
-    return [{ fn: target.path, script: target.script, given: names() }];
+  if (target && (tells || given.length === 0))
+    return [{ fn: target.path, script: target.script, origin: target.origin, given: names(target.names) }];
   // a hook that is handed a function runs it with the values
   if (
     !t.isIdentifier(callee.node) ||
@@ -216,7 +226,7 @@ function calledFunctions(call: NodePath<t.CallExpression>, { script, lens }: Rul
     const behind = behindName(at(path), lens.load);
     const fn = behind.path;
     if (!fn.isFunction() || fn.node.async) return [];
-    return [{ fn, script: behind.script, given: (own: NodePath<t.Function>) => firstIsValues(own) }];
+    return [{ fn, script: behind.script, origin: fn.node, given: (own: NodePath<t.Function>) => firstIsValues(own) }];
   });
 }
 
@@ -251,7 +261,7 @@ function tableFunctions(table: NodePath<t.ObjectExpression>, script: Script, giv
       });
       return known;
     };
-    return [{ fn, script, given: names }];
+    return [{ fn, script, origin: fn.node, given: names }];
   });
 }
 
@@ -292,7 +302,7 @@ function rulesWhileRendering({ component, script, lens }: RuleSite): StatedRule[
       );
     }
   }
-  return [...found, ...rulesBesideMessages(body, script, lens)];
+  return [...found, ...rulesBesideMessages(body, script, lens, blockingVariables(component))];
 }
 
 /** Whether a statement of a component ends it early. */
@@ -323,16 +333,27 @@ export function fieldNamedBy(name: string, lens: RuleLens): string | undefined {
   return lens.kindOf(lower) === undefined ? undefined : lower;
 }
 
-/** Conditions that stand right beside a message in the markup: `{weight > 2000 && <span class="warning">…</span>}`. */
-function rulesBesideMessages(body: NodePath, script: Script, lens: RuleLens): StatedRule[] {
+/**
+ * Conditions that stand right beside a message in the markup: `{weight > 2000 && <span class="warning">…</span>}`, or
+ * `{tooHeavy && <small>…</small>}` where the same condition keeps the form from being sent.
+ */
+function rulesBesideMessages(
+  body: NodePath,
+  script: Script,
+  lens: RuleLens,
+  blocking: ReadonlySet<unknown>,
+): StatedRule[] {
   const found: StatedRule[] = [];
   body.traverse({
     JSXExpressionContainer(container) {
       const value = container.get('expression') as NodePath;
       if (!value.isLogicalExpression({ operator: '&&' })) return;
       const shown = bare(value.get('right'));
-      if (!shown.isJSXElement() || !isErrorElement(shown.node)) return;
-      found.push(...rulesOfValue({ path: value, script }, undefined, lens));
+      const test = bare(value.get('left'));
+      const blocks = test.isIdentifier() && blocking.has(test.scope.getBinding(test.node.name));
+      if (!shown.isJSXElement() || (!isErrorElement(shown.node) && !blocks)) return;
+      const key = blocks ? fieldNamedBy(test.node.name, lens) : undefined;
+      found.push(...rulesOfValue({ path: value, script }, key, lens, blocks));
     },
   });
   return found;

@@ -7,7 +7,6 @@ import type { FormSite, ReactApproach } from './approach.js';
 import { classState } from './class-state/index.js';
 import { componentsOf, type Component } from './components.js';
 import { declaredSchema } from './declared-schema/index.js';
-import { schemaStateOf } from './declared-schema/state.js';
 import { withDrifts } from './drifting-values.js';
 import { domValues } from './dom-values/index.js';
 import { fieldState } from './field-state/index.js';
@@ -109,7 +108,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
     return text.ok ? text.text : '';
   };
   for (const site of sitesOf(script, workspace, settings)) {
-    const order = schemaStateOf(site) || !showsHook(site) ? reactApproaches : [ownHook, ...reactApproaches];
+    const order = showsHook(site) ? [ownHook, ...reactApproaches] : reactApproaches;
     for (const approach of order) {
       const found = approach.recognise(site);
       if (!found) continue;

@@ -1,8 +1,10 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { bare, behindName, type Placed } from '../source/behind-names.js';
+import { bare, type Placed } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
-import { meaningOf, namesOfCall, type Meaning, type Names, type RuleLens } from './meanings.js';
+import { functionAsked } from './called-functions.js';
+import { keyAt, meaningOf, namesOfCall, type Meaning, type Names, type RuleLens } from './meanings.js';
+import { roundsOf } from './rounds.js';
 import { asked, emit, isMessage, type Context, type Found, type StatedRule, type Walk } from './stated-rule.js';
 
 /**
@@ -38,8 +40,11 @@ export function rulesOfStatements(statements: readonly NodePath[], script: Scrip
   return inOrder(spoken(walk));
 }
 
-/** Reads the rules that an expression states: a message under a condition. `key` is the name it is kept under. */
-export function rulesOfValue(value: Placed, key: string | undefined, lens: RuleLens): StatedRule[] {
+/**
+ * Reads the rules that an expression states: a message under a condition. `key` is the name it is kept under.
+ * @param spelledOut conditions that have a name are told as what the name stands for
+ */
+export function rulesOfValue(value: Placed, key: string | undefined, lens: RuleLens, spelledOut = false): StatedRule[] {
   const walk: Walk = { lens, found: [], answering: new Set() };
   const context: Context = {
     tests: [],
@@ -48,6 +53,7 @@ export function rulesOfValue(value: Placed, key: string | undefined, lens: RuleL
     key,
     piece: undefined,
     given: undefined,
+    repeats: spelledOut,
     depth: 0,
   };
   walkValue(value.path, { ...context, piece: value.path }, walk, undefined);
@@ -151,6 +157,12 @@ function named(key: string, binding: unknown, context: Context): Pick<Context, '
 
 function walkStatement(statement: NodePath, context: Context, walk: Walk): boolean {
   const here = { ...context, piece: context.piece ?? statement };
+  const rounds = roundsOf(statement, (path) => asked(path, context), walk.lens);
+  if (rounds) {
+    for (const { body, names } of rounds)
+      walkAll(body.isBlockStatement() ? body.get('body') : [body], { ...here, names, repeats: true }, walk);
+    return false;
+  }
   if (statement.isReturnStatement()) {
     const value = statement.get('argument') as NodePath;
     const given = statement.getFunctionParent()?.node;
@@ -210,8 +222,8 @@ function keyOfTarget(target: NodePath, context: Context): string | true | undefi
   if (standsForNode(target.get('object'))) return undefined;
   if (!computed) return t.isIdentifier(property) ? property.name : undefined;
   if (t.isStringLiteral(property)) return property.value;
-  const key = meaningOf(asked(bare(target.get('property') as NodePath), context));
-  return key?.kind === 'key' ? (key.name ?? context.key) : undefined;
+  const key = keyAt(asked(target.get('property') as NodePath, context));
+  return key ? (key.name ?? context.key) : undefined;
 }
 
 /** An element of the page, or a reference to one. */
@@ -223,9 +235,30 @@ function standsForNode(path: NodePath): boolean {
   );
 }
 
+/** Whether a switch asks for names of fields and nothing else. */
+function namesFields(statement: NodePath<t.SwitchStatement>, lens: RuleLens): boolean {
+  const labels = statement.node.cases.flatMap(({ test }) => test ?? []);
+  const asks = bare(statement.get('discriminant')).isIdentifier();
+  return asks && labels.length > 0 && labels.every((one) => t.isStringLiteral(one) && lens.fields.includes(one.value));
+}
+
+/** The names of a function that is asked for a field by its name, with the parameter that brings the field's value. */
+function withValueOf(label: string | undefined, discriminant: NodePath, { names }: Context): Names {
+  const binding = discriminant.isIdentifier() ? discriminant.scope.getBinding(discriminant.node.name) : undefined;
+  const fn = binding?.kind === 'param' ? binding.scope.path : undefined;
+  if (!fn?.isFunction() || label === undefined) return names;
+  const value = fn.node.params.find(
+    (one) => t.isIdentifier(one) && /^(v|val|value|text|input|entry|next)$/i.test(one.name),
+  );
+  if (!t.isIdentifier(value)) return names;
+  const own = fn.scope.getOwnBinding(value.name);
+  return names.has(own) ? names : new Map<unknown, Meaning>([...names, [own, { kind: 'field', name: label }]]);
+}
+
 function walkSwitch(statement: NodePath<t.SwitchStatement>, context: Context, walk: Walk): boolean {
   const discriminant = bare(statement.get('discriminant'));
-  const isKey = meaningOf(asked(discriminant, context))?.kind === 'key';
+  const asksName = meaningOf(asked(discriminant, context))?.kind === 'key';
+  const isKey = asksName || namesFields(statement, walk.lens);
   const binding = discriminant.isIdentifier() ? discriminant.scope.getBinding(discriminant.node.name) : undefined;
   let labels: (string | undefined)[] = [];
   for (const branch of statement.get('cases')) {
@@ -236,7 +269,8 @@ function walkSwitch(statement: NodePath<t.SwitchStatement>, context: Context, wa
     const [only] = consequent;
     const statements = consequent.length === 1 && only?.isBlockStatement() ? only.get('body') : consequent;
     for (const label of labels) {
-      const inner = isKey && label !== undefined ? named(label, binding, context) : {};
+      const known = asksName ? context : { ...context, names: withValueOf(label, discriminant, context) };
+      const inner = isKey && label !== undefined ? named(label, binding, known) : {};
       // what a switch over something else asks for is no standard condition
       const tests = isKey ? context.tests : [...context.tests, { ...asked(discriminant, context), negated: false }];
       walkAll(statements, { ...context, tests, ...inner, piece: branch }, walk);
@@ -293,6 +327,16 @@ function walkValue(value: NodePath, context: Context, walk: Walk, over: NodePath
   else if (context.tests.length) emit(path, context, walk, over);
 }
 
+/** The property of a message that says which field it is about: `{ field: 'place', text: 'Where?' }`. */
+function subjectOf(path: NodePath<t.ObjectExpression>, lens: RuleLens): { node: t.Node; name: string } | undefined {
+  for (const property of path.node.properties) {
+    if (!t.isObjectProperty(property) || !t.isIdentifier(property.key) || !t.isStringLiteral(property.value)) continue;
+    const says = /^(field|name|key|path|id|which|where|at|of)$/i.test(property.key.name);
+    if (says && lens.fields.includes(property.value.value)) return { node: property, name: property.value.value };
+  }
+  return undefined;
+}
+
 function walkObject(
   path: NodePath<t.ObjectExpression>,
   context: Context,
@@ -300,13 +344,20 @@ function walkObject(
   over: NodePath | undefined,
 ): void {
   const own = path.parentPath.isReturnStatement() || path.parentPath.isArrowFunctionExpression();
+  const subject = subjectOf(path, walk.lens);
+  if (subject) {
+    for (const property of path.get('properties'))
+      if (property.isObjectProperty() && property.node !== subject.node)
+        walkValue(property.get('value') as NodePath, { ...context, key: subject.name }, walk, over);
+    return;
+  }
   for (const property of path.get('properties')) {
     if (property.isSpreadElement()) walkValue(property.get('argument'), context, walk, over);
     if (!property.isObjectProperty()) continue;
     const { key, computed } = property.node;
     const name = t.isIdentifier(key) && !computed ? key.name : t.isStringLiteral(key) ? key.value : undefined;
-    const meant = computed ? meaningOf(asked(bare(property.get('key') as NodePath), context)) : undefined;
-    const found = name ?? (meant?.kind === 'key' ? (meant.name ?? context.key) : undefined);
+    const meant = computed ? keyAt(asked(property.get('key') as NodePath, context)) : undefined;
+    const found = name ?? (meant ? (meant.name ?? context.key) : undefined);
     if (found === undefined) continue;
     const inner = { ...context, key: found, piece: own && !context.tests.length ? property : context.piece };
     walkValue(property.get('value') as NodePath, inner, walk, over);
@@ -337,9 +388,8 @@ function walkCalled(path: NodePath, context: Context, walk: Walk, over: NodePath
     return;
   }
   if (!path.isCallExpression()) return;
-  const callee = behindName(asked(path.get('callee') as NodePath, context), walk.lens.load);
-  const fn = callee.path;
-  if (!fn.isFunction() || fn.node.async) return;
-  const names = namesOfCall(fn, path, here, walk.lens);
-  walkFunction(fn, { ...context, names, script: callee.script, depth: context.depth + 1 }, walk);
+  const called = functionAsked(asked(path.get('callee') as NodePath, context), walk.lens);
+  if (!called) return;
+  const names = namesOfCall(called.path, path, here, walk.lens, called.names);
+  walkFunction(called.path, { ...context, names, script: called.script, depth: context.depth + 1 }, walk);
 }

@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Constraint, Guard, NumberOf } from '../form/model.js';
 import { bare, behindName, constantBehind } from '../source/behind-names.js';
+import { functionAsked } from './called-functions.js';
 import { fieldAt, localValue, meaningOf, namesOfCall, type Asked, type RuleLens } from './meanings.js';
 
 /** One condition under which a rule is broken: an expression, or its opposite. */
@@ -171,7 +172,9 @@ function comparisonBroken(path: NodePath<t.BinaryExpression>, test: Test, lens: 
     };
   }
   const other = leftSide ? right : left;
-  const value = constantBehind({ path: bare(other), script: test.script }, lens.load);
+  const handed = meaningOf({ ...test, path: bare(other) });
+  const written = handed?.kind === 'code' ? handed.at : { path: bare(other), script: test.script };
+  const value = constantBehind(written, lens.load);
   const missing = t.isIdentifier(bare(other).node, { name: 'undefined' });
   if (value === undefined && !missing) return undefined;
   if (value === null || value === undefined) {
@@ -222,10 +225,9 @@ function limitBroken(
     const trimmed = of === 'trimmed length' ? ({ trimmed: true } as const) : {};
     const least = (by: number): Constraint => ({ kind: 'min-length', value: String(by), ...trimmed });
     const most = (by: number): Constraint => ({ kind: 'max-length', value: String(by), ...trimmed });
-    const empty = (operator === '===' && limit === 0) || (operator === '<' && limit === 1);
-    if (empty) return truthBroken({ field, of }, true, lens);
-    if ((operator === '>' && limit === 0) || (operator === '!==' && limit === 0))
-      return truthBroken({ field, of }, false, lens);
+    const is = `${operator} ${limit}`;
+    if (/^(=== 0|<= 0|< 1)$/.test(is)) return truthBroken({ field, of }, true, lens);
+    if (/^(!== 0|> 0|>= 1)$/.test(is)) return truthBroken({ field, of }, false, lens);
     if (operator === '<') return { field, constraints: [least(limit)], guard: undefined };
     if (operator === '<=') return { field, constraints: [least(limit + 1)], guard: undefined };
     if (operator === '>') return { field, constraints: [most(limit)], guard: undefined };
@@ -268,7 +270,8 @@ function callBroken(test: Test, lens: RuleLens): Broken | undefined {
   });
   const at = (path: NodePath): Asked => ({ ...test, path });
   const regExp = (path: NodePath): string | undefined => {
-    const found = behindName({ path, script: test.script }, lens.load);
+    const meaning = meaningOf(at(bare(path)));
+    const found = behindName(meaning?.kind === 'code' ? meaning.at : { path, script: test.script }, lens.load);
     return t.isRegExpLiteral(found.path.node) ? `/${found.path.node.pattern}/${found.path.node.flags}` : undefined;
   };
   if (method.method === 'test' && first) {
@@ -321,9 +324,9 @@ function helperBroken(test: Test, lens: RuleLens, depth: number): Broken | undef
 export function insideHelper(asked: Asked, lens: RuleLens): Asked | undefined {
   const { path } = asked;
   if (!path.isCallExpression()) return undefined;
-  const callee = behindName({ path: path.get('callee') as NodePath, script: asked.script }, lens.load);
-  const fn = callee.path;
-  if (!fn.isFunction() || fn.node.async) return undefined;
+  const called = functionAsked({ ...asked, path: path.get('callee') as NodePath }, lens);
+  if (!called) return undefined;
+  const fn = called.path;
   const body = fn.get('body') as NodePath;
   const statements = body.isBlockStatement() ? body.get('body') : [];
   const [only] = statements;
@@ -334,5 +337,6 @@ export function insideHelper(asked: Asked, lens: RuleLens): Asked | undefined {
         ? undefined
         : body;
   if (!result?.node) return undefined;
-  return { path: result, script: callee.script, names: namesOfCall(fn, path, asked, lens) };
+  const names = namesOfCall(fn, path, asked, lens, called.names);
+  return { path: result, script: called.script, names };
 }

@@ -9,7 +9,9 @@ export type Meaning =
   | { kind: 'field'; name: string }
   | { kind: 'key'; name: string | undefined }
   | { kind: 'errors' }
-  | { kind: 'code'; at: Asked };
+  | { kind: 'code'; at: Asked }
+  /** What is left of a call's arguments: `(...checks)`. */
+  | { kind: 'list'; items: Asked[] };
 
 /** Names with a meaning, by binding. */
 export type Names = ReadonlyMap<unknown, Meaning>;
@@ -27,6 +29,8 @@ export interface RuleLens {
   isValues(path: NodePath): boolean;
   /** Kind of value a field holds: `number`, `boolean`, `many choices`, …; undefined where nothing tells it. */
   kindOf(field: string): string | undefined;
+  /** The fields in order. */
+  fields: readonly string[];
   /** Whether a function that is called changes fields of the form. */
   changes(callee: NodePath): boolean;
   load: LoadScript;
@@ -49,8 +53,20 @@ export function localValue(asked: Asked): Asked | undefined {
   return undefined;
 }
 
+/** The name that an expression asks by, where it is known: a key, a text, or a member that holds one. */
+export function keyAt(asked: Asked): { name: string | undefined } | undefined {
+  const path = bare(asked.path);
+  const meaning = meaningOf({ ...asked, path });
+  if (meaning?.kind === 'key') return { name: meaning.name };
+  if (meaning?.kind === 'code') return keyAt(meaning.at);
+  if (t.isStringLiteral(path.node)) return { name: path.node.value };
+  if (!path.isMemberExpression() || path.node.computed || !t.isIdentifier(path.node.property)) return undefined;
+  const member = memberHanded({ ...asked, path: path.get('object') }, path.node.property.name);
+  return member ? keyAt(member) : undefined;
+}
+
 /** A member of an object that was written out where it was handed over: `check({ place, caught })`. */
-function memberHanded(object: Asked, name: string): Asked | undefined {
+export function memberHanded(object: Asked, name: string): Asked | undefined {
   const path = bare(object.path);
   const meaning = meaningOf({ ...object, path });
   if (meaning?.kind === 'code') return memberHanded(meaning.at, name);
@@ -115,8 +131,7 @@ export function fieldAt(asked: Asked, lens: RuleLens, depth = 0): string | undef
     if (standsForValues(object, lens)) {
       if (!computed) return t.isIdentifier(property) ? property.name : undefined;
       if (t.isStringLiteral(property)) return property.value;
-      const key = meaningOf({ ...asked, path: bare(path.get('property') as NodePath) });
-      return key?.kind === 'key' ? key.name : undefined;
+      return keyAt({ ...asked, path: path.get('property') as NodePath })?.name;
     }
     if (computed || !t.isIdentifier(property) || /^(length|value|checked)$/.test(property.name)) return undefined;
     const holder = fieldAt(object, lens, depth + 1);
@@ -156,6 +171,8 @@ export function namesGiven(fn: NodePath<t.Function>, given: readonly Asked[], le
   fn.node.params.forEach((one, index) => {
     const argument = given[index];
     const parameter = t.isAssignmentPattern(one) ? one.left : one;
+    if (t.isRestElement(parameter) && t.isIdentifier(parameter.argument))
+      names.set(fn.scope.getOwnBinding(parameter.argument.name), { kind: 'list', items: given.slice(index) });
     if (!argument) return;
     if (t.isIdentifier(parameter)) {
       const binding = fn.scope.getOwnBinding(parameter.name);
@@ -178,13 +195,17 @@ export function namesGiven(fn: NodePath<t.Function>, given: readonly Asked[], le
   return names;
 }
 
-/** What the parameters of a function stand for in one call of it. */
+/**
+ * What the parameters of a function stand for in one call of it.
+ * @param around what names mean where the function stands, beside those of the call
+ */
 export function namesOfCall(
   fn: NodePath<t.Function>,
   call: NodePath<t.CallExpression>,
   asked: Asked,
   lens: RuleLens,
+  around: Names = new Map(),
 ): Names {
   const given = (call.get('arguments') as NodePath[]).map((path) => ({ ...asked, path }));
-  return namesGiven(fn, given, lens, asked.names);
+  return namesGiven(fn, given, lens, new Map([...asked.names, ...around]));
 }

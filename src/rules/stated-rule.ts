@@ -3,8 +3,17 @@ import * as t from '@babel/types';
 import type { Constraint, Guard } from '../form/model.js';
 import { bare, constantBehind } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
-import { brokenBy, guardOf, type Test } from './conditions.js';
-import { fieldAt, meaningOf, standsForValues, type Asked, type Names, type RuleLens } from './meanings.js';
+import { brokenBy, guardOf, insideHelper, type Test } from './conditions.js';
+import {
+  fieldAt,
+  keyAt,
+  localValue,
+  meaningOf,
+  standsForValues,
+  type Asked,
+  type Names,
+  type RuleLens,
+} from './meanings.js';
 
 /** A rule as code states it. */
 export interface StatedRule {
@@ -38,6 +47,8 @@ export interface Context {
   piece: NodePath | undefined;
   /** The function whose result is looked at. */
   given: t.Node | undefined;
+  /** The same code runs for several rows of a table. */
+  repeats?: boolean;
   depth: number;
 }
 
@@ -85,12 +96,24 @@ function textOf(path: NodePath, script: Script): string {
   return script.text.slice(path.node.start ?? 0, path.node.end ?? 0);
 }
 
+/** A template whose places are filled with constants that a function is given: `At least ${least} letters`. */
+function filledText(path: NodePath<t.TemplateLiteral>, context: Context, lens: RuleLens): string | undefined {
+  const parts = (path.get('expressions') as NodePath[]).map((part) => {
+    const meaning = meaningOf(asked(part, context));
+    return meaning?.kind === 'code' ? constantBehind(meaning.at, lens.load) : undefined;
+  });
+  if (parts.some((part) => part === undefined)) return undefined;
+  return path.node.quasis.map(({ value }, index) => (value.cooked ?? '') + String(parts[index] ?? '')).join('');
+}
+
 function messageText(path: NodePath, context: Context, lens: RuleLens): { message: string; computed: boolean } {
   const meaning = meaningOf(asked(path, context));
   if (meaning?.kind === 'code') return messageText(bare(meaning.at.path), { ...context, ...meaning.at }, lens);
   const words = path.isJSXElement() ? wordsOfElement(path.node) : undefined;
   const constant = words ?? constantBehind(asked(path, context), lens.load);
   if (typeof constant === 'string') return { message: constant, computed: false };
+  const whole = path.isTemplateLiteral() ? filledText(path, context, lens) : undefined;
+  if (whole !== undefined) return { message: whole, computed: false };
   const text = textOf(path, context.script);
   return { message: path.isTemplateLiteral() ? text.slice(1, -1) : `\${${text}}`, computed: true };
 }
@@ -121,9 +144,11 @@ function disjuncts(test: Condition): Condition[] {
 /** `!errors.place`: nothing is said of the field yet. */
 function asksEarlierMessage(test: Condition, key: string | undefined): boolean {
   const { path } = test;
-  if (!test.negated || key === undefined || !path.isMemberExpression() || path.node.computed) return false;
+  if (!test.negated || key === undefined || !path.isMemberExpression()) return false;
+  const property = path.get('property') as NodePath;
+  const asks = path.node.computed ? keyAt({ ...test, path: property })?.name : (property.node as t.Identifier).name;
   return (
-    t.isIdentifier(path.node.property, { name: key }) &&
+    asks === key &&
     t.isIdentifier(path.node.object) &&
     /err|problem|fault|found|invalid|message|complaint|wrong/i.test(path.node.object.name)
   );
@@ -135,11 +160,32 @@ function conditionText(tests: readonly Condition[]): string {
       const text = textOf(test.path, test.script).replace(/\s+/g, ' ');
       const whole = tests.length > 1 && (test.path.isLogicalExpression() || test.path.isConditionalExpression());
       if (!test.negated) return whole ? `(${text})` : text;
+      const inner = test.path.isUnaryExpression({ operator: '!' }) ? test.path.get('argument') : undefined;
+      if (inner) return textOf(inner, test.script).replace(/\s+/g, ' ');
       return /^[\w.]+$|\)$/.test(text) && !test.path.isBinaryExpression() && !test.path.isLogicalExpression()
         ? `!${text}`
         : `!(${text})`;
     })
     .join(' && ');
+}
+
+/** Where a message that a table holds is written. */
+function placeOfMessage(message: NodePath, context: Context): { script: Script; at: NodePath } {
+  const meaning = meaningOf(asked(message, context));
+  return meaning?.kind === 'code'
+    ? { script: meaning.at.script, at: meaning.at.path }
+    : { script: context.script, at: message };
+}
+
+/** Tests that call a row's own function, as what that function gives. */
+function spelledOut(tests: readonly Condition[], lens: RuleLens): Condition[] {
+  return tests.map((test) => {
+    const path = bare(test.path);
+    if (path.isUnaryExpression({ operator: '!' }))
+      return spelledOut([{ ...test, path: path.get('argument'), negated: !test.negated }], lens)[0] ?? test;
+    const inner = insideHelper({ ...test, path }, lens) ?? localValue({ ...test, path });
+    return inner ? { ...test, ...inner } : { ...test, path };
+  });
 }
 
 export function emit(message: NodePath, context: Context, walk: Walk, over: NodePath | undefined): void {
@@ -155,16 +201,19 @@ export function emit(message: NodePath, context: Context, walk: Walk, over: Node
   const texts = messageText(message, context, lens);
   const guards = parts.slice(0, -1).map((test) => guardOf(test, lens));
   const known = guards.flatMap((guard) => guard ?? []);
-  const ways = disjuncts(main).map((test) => brokenBy(test, lens));
+  const alternatives = disjuncts(main);
+  const ways = alternatives.map((test) => brokenBy(test, lens));
   const standard =
     known.length === guards.length && ways.every((way) => way !== undefined && way.constraints.length > 0);
-  const condition = conditionText(counted);
+  const said = (tests: readonly Condition[]): string =>
+    conditionText(context.repeats ? spelledOut(tests, lens) : tests);
+  const condition = said(context.repeats ? parts : counted);
+  const place = context.repeats ? placeOfMessage(message, context) : { script: last.script, at: last.path };
   const base = {
     key,
     condition,
     ...texts,
-    script: last.script,
-    at: last.path,
+    ...place,
     piece: context.piece ?? message,
     over: keeps ? undefined : over,
     given: context.given,
@@ -179,11 +228,14 @@ export function emit(message: NodePath, context: Context, walk: Walk, over: Node
     walk.found.push(asCode());
     return;
   }
-  for (const way of ways) {
-    if (!way) continue;
+  for (const [index, way] of ways.entries()) {
+    const test = alternatives[index];
+    if (!way || !test) continue;
+    const own = alternatives.length > 1 ? said([...parts.slice(0, -1), test]) : condition;
     for (const constraint of way.constraints)
       walk.found.push({
         ...base,
+        condition: own,
         fields: way.other === undefined ? [way.field] : [way.field, way.other],
         constraint,
         guards: known,

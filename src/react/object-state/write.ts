@@ -145,7 +145,8 @@ export function writeHeldObject(
     (indent: string) =>
     (call: (name: string) => string): string[] => [
       ...hookLines(draft, call, [...stable.values()], indent),
-      ...beside.lines,
+      // `React.useState` where the file calls it so
+      ...beside.lines.map((line) => line.replace(/(?<![.\w$])useState(?=[(<])/g, () => call('useState'))),
     ];
   const above = aboveText(draft);
   if (above) edits.push({ file: model.file, start: model.before, end: model.before, text: above });

@@ -10,6 +10,8 @@ import { readHeldObject } from '../held-object/read.js';
 import { stateVariablesOf } from '../state-variables.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 import { hookCalls, membersOf, returnedBy, takenBy } from './hook-call.js';
+import { schemaHookMark } from '../declared-schema/hook-file.js';
+import { hookMark } from './hook-file.js';
 import { leaveHook, takesStatus } from './leave.js';
 import { writeInlined } from './inline.js';
 import { readHookForm } from './read.js';
@@ -106,11 +108,12 @@ function variablesBeside({ component }: FormSite): Map<unknown, string> {
 export function showsHook(site: FormSite): boolean {
   const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
   if (!body || !site.region.element) return false;
-  const calls = hookCalls(site).filter(({ fn, declarator }) => {
+  const calls = hookCalls(site).filter(({ fn, declarator, script }) => {
+    if (script.text.includes(hookMark) || script.text.includes(schemaHookMark)) return false;
     const returned = returnedBy(fn);
     return returned !== undefined && membersOf(returned) !== undefined && takenBy(declarator) !== undefined;
   });
-  if (!calls.length || hookStateOf(site)?.fields.length) return false;
+  if (!calls.length) return false;
   const names = ownHookNames(body);
   const inside = site.candidates.filter(({ element }) => isInside(element, site.region.element));
   const bound = bindControls(site.script, inside, lensOver(names), site.ownValueNames);
