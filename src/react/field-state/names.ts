@@ -83,6 +83,9 @@ function placesOf(field: string, uses: readonly Use[]): number[] {
 export function variableNames(model: FormModel, context: WriteContext): Map<string, VariableNames> {
   const taken = takenNames(model, context.script(model.file));
   const names = new Map<string, VariableNames>();
+  // an object that is asked for as a whole keeps its name
+  if (model.holder && model.uses.some((use) => use.kind === 'read-all' && !use.listed))
+    taken.everywhere.add(model.holder.name);
   for (const field of model.fields) {
     const places = placesOf(field.name, model.uses);
     const isFree = (name: string): boolean =>
