@@ -13,7 +13,9 @@ export const errorNeverShown: FindingKind = {
     return model.rules.flatMap((rule) => {
       const key = keyOf(rule);
       if (rule.stated !== 'code' || rule.message === undefined || key === undefined) return [];
-      if (shown.has(key) || told.has(key) || !isField(key, model) || !rule.keyed) return [];
+      // the values of a group go by their own names
+      const byName = shown.has(key) || shown.has(key.split('.').at(-1));
+      if (byName || told.has(key) || !isField(key, model) || !rule.keyed) return [];
       told.add(key);
       return [
         {

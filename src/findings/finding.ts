@@ -26,7 +26,10 @@ export function keyOf(rule: FormModel['rules'][number]): string | undefined {
 /** Whether a name is a field of the form, a member of one, or a value that stands beside the fields. */
 export function isField(name: string, model: FormModel): boolean {
   const base = name.split(/[.[]/)[0] ?? name;
-  return model.fields.some((field) => field.name === name || field.name === base || field.name.startsWith(`${name}.`));
+  return (
+    model.fields.some((field) => field.name === name || field.name === base || field.name.startsWith(`${name}.`)) ||
+    model.controls.some(({ field }) => field.endsWith(`.${name}`))
+  );
 }
 
 /** Names under which a message for the whole form is kept. */

@@ -38,6 +38,8 @@ export interface RuleSite {
   /** The component: a function, or a class. */
   component: NodePath;
   lens: RuleLens;
+  /** The reducer that holds the values, where one does: it may ask rules as well. */
+  reducer?: { fn: NodePath<t.Function>; script: Script } | undefined;
 }
 
 /** How a reader's own lens tells rules from other code. */
@@ -103,10 +105,15 @@ function isSame(a: StatedRule, b: StatedRule): boolean {
 }
 
 function ruleOf(rule: StatedRule, moment: Moment, by: RuleFunction | undefined): Rule {
-  const own = rule.key !== undefined && !rule.fields.includes(rule.key);
+  // a member of the group that holds the values goes by its own name
+  const names = (field: string): boolean => field === rule.key || field.endsWith(`.${rule.key ?? ''}`);
+  const own = rule.key !== undefined && !rule.fields.some(names);
   // the field that bears the message stands first
   const { key } = rule;
-  const fields = key === undefined || own ? rule.fields : [key, ...rule.fields.filter((field) => field !== key)];
+  const fields =
+    key === undefined || own
+      ? rule.fields
+      : [...rule.fields.filter(names), ...rule.fields.filter((field) => !names(field))];
   const constraint: StatedRule['constraint'] =
     rule.constraint.kind === 'equal' && rule.constraint.to === fields[0]
       ? { kind: 'equal', to: fields[1] ?? '' }
@@ -152,6 +159,7 @@ export function ruleFunctions(site: RuleSite): RuleFunction[] {
       for (const { fn, script: of, origin, given } of calledFunctions(call, site)) add(fn, of, given(fn), call, origin);
     },
   });
+  for (const { fn, script: of, origin, names, call } of askedByReducer(site)) add(fn, of, names, call, origin);
   component.traverse({
     Function(fn) {
       if (
@@ -163,6 +171,32 @@ export function ruleFunctions(site: RuleSite): RuleFunction[] {
     },
   });
   return [...found.values()];
+}
+
+/** Functions that a reducer asks about the values: the group that holds them, or the new state as a whole. */
+function askedByReducer({ reducer, lens }: RuleSite): (Omit<Called, 'given'> & {
+  names: Names;
+  call: NodePath<t.CallExpression>;
+})[] {
+  const found: ReturnType<typeof askedByReducer> = [];
+  reducer?.fn.traverse({
+    CallExpression(call) {
+      const [first] = call.get('arguments') as (NodePath | undefined)[];
+      const callee = call.get('callee') as NodePath;
+      const called = functionAsked({ path: callee, script: reducer.script, names: new Map() }, lens);
+      if (!first || !called) return;
+      const name = first.isIdentifier()
+        ? first.node.name
+        : first.isMemberExpression() && t.isIdentifier(first.node.property)
+          ? first.node.property.name
+          : '';
+      const checks = callee.isIdentifier() && /valid|check|verify|problem|error/i.test(callee.node.name);
+      const group = lens.kindOf(name) === 'group' ? `${name}.` : checks ? '' : undefined;
+      if (group !== undefined)
+        found.push({ ...called, names: firstIsValues(called.path, group), call, fn: called.path });
+    },
+  });
+  return found;
 }
 
 /** A function that another one runs on every item of a list: what it gives is no message. */
@@ -230,15 +264,22 @@ function calledFunctions(call: NodePath<t.CallExpression>, { script, lens }: Rul
   });
 }
 
-/** The names of a function whose first parameter stands for all values. */
-function firstIsValues(fn: NodePath<t.Function>): Names {
+/**
+ * The names of a function whose first parameter stands for all values.
+ * @param group the group that holds them, with a dot behind it; nothing where the form itself does
+ */
+function firstIsValues(fn: NodePath<t.Function>, group = ''): Names {
   const names = new Map<unknown, Meaning>();
   const [first] = fn.node.params;
-  if (t.isIdentifier(first)) names.set(fn.scope.getOwnBinding(first.name), { kind: 'values' });
+  const whole: Meaning = group === '' ? { kind: 'values' } : { kind: 'field', name: group.slice(0, -1) };
+  if (t.isIdentifier(first)) names.set(fn.scope.getOwnBinding(first.name), whole);
   if (t.isObjectPattern(first))
     for (const property of first.properties)
       if (t.isObjectProperty(property) && t.isIdentifier(property.key) && t.isIdentifier(property.value))
-        names.set(fn.scope.getOwnBinding(property.value.name), { kind: 'field', name: property.key.name });
+        names.set(fn.scope.getOwnBinding(property.value.name), {
+          kind: 'field',
+          name: group + property.key.name,
+        });
   return names;
 }
 

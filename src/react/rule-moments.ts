@@ -15,6 +15,17 @@ export function isIn(path: NodePath, outer: NodePath): boolean {
 
 /** When a place of the component runs: while a person types, when they leave a control, or when they send. */
 export function momentOf(path: NodePath, site: RuleSite): Moment {
+  const action = path.findParent((parent) => parent.isSwitchCase());
+  const outside = !isIn(path, site.component);
+  // what a reducer does is called by its action
+  if (outside && action?.isSwitchCase()) {
+    const name = t.isStringLiteral(action.node.test) ? action.node.test.value : '';
+    return /submit|send|save|check|validate/i.test(name)
+      ? 'submit'
+      : /blur|touch|leave|left/i.test(name)
+        ? 'blur'
+        : 'change';
+  }
   const fn = functionAround(path);
   if (!fn || fn.node === site.component.node || !isIn(fn, site.component))
     return site.component.isClass() ? 'submit' : 'change';

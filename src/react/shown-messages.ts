@@ -64,6 +64,12 @@ function messagesIn(path: NodePath): NodePath | undefined {
 }
 
 function keyRead(node: t.MemberExpression | t.OptionalMemberExpression): string | undefined {
+  // a part of the one message that there is: `problem.text`
+  if (
+    t.isIdentifier(node.property) &&
+    /^(text|message|msg|reason|words|code|kind|type|field)$/.test(node.property.name)
+  )
+    return undefined;
   if (!node.computed) return t.isIdentifier(node.property) ? node.property.name : undefined;
   return t.isStringLiteral(node.property) ? node.property.value : undefined;
 }

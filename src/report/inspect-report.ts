@@ -1,5 +1,6 @@
 import path from 'node:path';
 import { fieldsOf, type Control, type Field, type FormModel, type Use } from '../form/model.js';
+import { leafFields } from '../survey/leaf-fields.js';
 import type { PlacedFinding } from '../survey/survey.js';
 import { counted, type Paint } from './paint.js';
 import { findingsText } from './survey-report.js';
@@ -46,6 +47,11 @@ export function inspectJson(
       unclear: model.unclear.map(({ span, what, why }) => ({ what, why, ...place(span) })),
     })),
   };
+}
+
+/** Rows without those that say the same as an earlier one: a condition of several parts reads as one rule. */
+function oncePerRow(rows: string[][]): string[][] {
+  return [...new Map(rows.map((row) => [row.join('\n'), row])).values()];
 }
 
 function fieldJson(
@@ -187,11 +193,11 @@ export function inspectText(
   out.push(
     `${paint.bold(model.name)}  ${model.framework}, ${paint.cyan(model.approach)}  ${paint.dim(`${file}:${model.line}`)}`,
   );
-  const fields = fieldsOf(model).map((field) => [
+  const fields = leafFields(model).map((field) => [
     field.name,
     field.kind,
     paint.dim(cut(field.type ?? '', 40)),
-    `starts as ${cut(field.initial.text, 40)}${field.initial.when === 'once' ? ' (once)' : ''}`,
+    field.initial === '' ? '' : `starts as ${cut(field.initial, 40)}${field.once ? ' (once)' : ''}`,
   ]);
   section(`Fields (${fields.length})`, columns(fields, { indent: '  ' }));
   const status = model.fields
@@ -210,15 +216,17 @@ export function inspectText(
     ),
   );
   section('Uses', columns(useRows(model, lineOf, paint), { indent: '  ' }));
-  const rules = model.rules.map((rule) => [
-    rule.fields.join(', '),
-    cut(rule.condition, 46),
-    rule.message === undefined
-      ? paint.dim(model.framework === 'angular' ? 'no message of its own' : 'kept by the browser')
-      : `“${cut(rule.message, 44)}”`,
-    `on ${rule.moment}`,
-    paint.dim(`line ${lineOf(rule.span.file, rule.span.start)}`),
-  ]);
+  const rules = oncePerRow(
+    model.rules.map((rule) => [
+      rule.fields.join(', '),
+      cut(rule.condition, 46),
+      rule.message === undefined
+        ? paint.dim(model.framework === 'angular' ? 'no message of its own' : 'kept by the browser')
+        : `“${cut(rule.message, 44)}”`,
+      `on ${rule.moment}`,
+      paint.dim(`line ${lineOf(rule.span.file, rule.span.start)}`),
+    ]),
+  );
   section(
     'Rules',
     columns(rules.length ? [ruleHead.map((title) => paint.dim(title)), ...rules] : [], { indent: '  ' }),

@@ -37,6 +37,8 @@ export interface StatedRule {
 export interface Condition extends Test {
   /** It comes from an earlier branch that was not taken; the names that got a message there. */
   earlier?: Set<string | undefined>;
+  /** The condition as the source names it, where this is a part of what a helper asks. */
+  told?: Condition;
 }
 
 export interface Context {
@@ -132,13 +134,18 @@ function conjuncts(tests: readonly Condition[]): Condition[] {
 }
 
 /** Conditions of which one is enough to break a rule. */
-function disjuncts(test: Condition): Condition[] {
+function disjuncts(test: Condition, lens: RuleLens, depth = 0): Condition[] {
   const path = bare(test.path);
-  const inner = (of: NodePath): Condition => ({ ...test, path: of });
   const joins = test.negated ? '&&' : '||';
-  return path.isLogicalExpression() && path.node.operator === joins
-    ? [...disjuncts(inner(path.get('left'))), ...disjuncts(inner(path.get('right')))]
-    : [test];
+  if (path.isUnaryExpression({ operator: '!' }))
+    return disjuncts({ ...test, path: path.get('argument'), negated: !test.negated }, lens, depth);
+  if (path.isLogicalExpression() && path.node.operator === joins)
+    return [path.get('left'), path.get('right')].flatMap((of) => disjuncts({ ...test, path: of }, lens, depth));
+  // `isBlank(town)` where that asks for one of two things: both go by the helper's name
+  const inner = depth < 3 ? insideHelper({ ...test, path }, lens) : undefined;
+  const behind = inner && bare(inner.path);
+  if (!inner || !behind?.isLogicalExpression() || behind.node.operator !== joins) return [test];
+  return disjuncts({ ...test, ...inner, told: test.told ?? test }, lens, depth + 1);
 }
 
 /** `!errors.place`: nothing is said of the field yet. */
@@ -156,7 +163,8 @@ function asksEarlierMessage(test: Condition, key: string | undefined): boolean {
 
 function conditionText(tests: readonly Condition[]): string {
   return tests
-    .map((test) => {
+    .map(({ told, ...own }) => {
+      const test = told ?? own;
       const text = textOf(test.path, test.script).replace(/\s+/g, ' ');
       const whole = tests.length > 1 && (test.path.isLogicalExpression() || test.path.isConditionalExpression());
       if (!test.negated) return whole ? `(${text})` : text;
@@ -201,7 +209,7 @@ export function emit(message: NodePath, context: Context, walk: Walk, over: Node
   const texts = messageText(message, context, lens);
   const guards = parts.slice(0, -1).map((test) => guardOf(test, lens));
   const known = guards.flatMap((guard) => guard ?? []);
-  const alternatives = disjuncts(main);
+  const alternatives = disjuncts(main, lens);
   const ways = alternatives.map((test) => brokenBy(test, lens));
   const standard =
     known.length === guards.length && ways.every((way) => way !== undefined && way.constraints.length > 0);

@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { formsOfFile, mayHoldForm, type ReadSettings } from '../rewrite/forms.js';
-import { fieldsOf, type FormModel } from '../form/model.js';
+
+import type { FormModel } from '../form/model.js';
+import { leafFields } from './leaf-fields.js';
 import { findingsOf, type FindingLevels } from '../findings/index.js';
 import type { FindingLevel } from '../findings/finding.js';
 import { lineIndex } from '../source/lines.js';
@@ -62,12 +64,12 @@ function describe(
   levels: FindingLevels,
 ): SurveyedForm {
   const fields = model
-    ? fieldsOf(model).map((field) => ({
+    ? leafFields(model).map((field) => ({
         name: field.name,
         kind: field.kind as string,
-        initial: field.initial.text,
+        initial: field.initial,
         rules: model.rules
-          .filter((rule) => rule.fields.includes(field.name))
+          .filter((rule) => rule.fields.includes(field.path))
           .map(({ kind, message }) => ({ kind, message: message ?? null })),
       }))
     : found.fieldNames.map((name) => ({ name, kind: 'other', initial: '', rules: [] }));

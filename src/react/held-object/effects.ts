@@ -208,6 +208,20 @@ interface Computed {
 }
 
 /** What an expression of the reducer is at a dispatch: its text with the places that stand for other code. */
+/** A computed name that turns out to be known: `[action.name]: …` is `town: …`. */
+function plainKey(chain: NodePath, found: NonNullable<ReturnType<typeof follow>>, source: string): Hole | undefined {
+  const { node } = found.given.path;
+  if (found.suffix !== '' || !t.isStringLiteral(node) || !/^[A-Za-z_$][\w$]*$/.test(node.value)) return undefined;
+  const holder = chain.parentPath;
+  if (holder?.isObjectProperty() && chain.key === 'key' && holder.node.computed) {
+    const end = source.indexOf(']', chain.node.end ?? 0) + 1;
+    return { kind: 'text', start: holder.node.start ?? 0, end, text: node.value };
+  }
+  if (holder?.isMemberExpression() && chain.key === 'property' && holder.node.computed)
+    return { kind: 'text', start: holder.node.object.end ?? 0, end: holder.node.end ?? 0, text: `.${node.value}` };
+  return undefined;
+}
+
 function computed(
   root: NodePath,
   action: Action,
@@ -246,6 +260,11 @@ function computed(
       if (!found) {
         if (chain.chain.node === root.node) holes.push({ kind: 'text', ...place(root.node), text: 'undefined' });
         else trouble = `the action lacks ${chain.keys.join('.')}`;
+        return;
+      }
+      const named = plainKey(chain.chain, found, cases.script.text);
+      if (named) {
+        holes.push(named);
         return;
       }
       holes.push(

@@ -87,6 +87,7 @@ export function readHeldObject(
         script,
         component: state.component,
         lens: ruleLens(state.lens, (path) => isHeldValue(path, state), fields, site.load),
+        reducer: state.reducer,
       },
       nativeRules(script, state.bound),
     ),

@@ -1,0 +1,63 @@
+import { fieldsOf, type Control, type FormModel, type ValueKind } from '../form/model.js';
+import { jsonOf, type Json } from '../rules/json-schema/schema.js';
+
+/** A field as a person counts them: a value that a control edits, not a group of them. */
+export interface LeafField {
+  name: string;
+  kind: ValueKind;
+  type: string | undefined;
+  /** Initial value as source text. */
+  initial: string;
+  once: boolean;
+  /** The name under which rules of the form know it. */
+  path: string;
+}
+
+function kindOf({ element, type }: Control, initial: Json | undefined): ValueKind {
+  if (type === 'checkbox') return Array.isArray(initial) ? 'many choices' : 'boolean';
+  if (type === 'radio' || element === 'select') return 'choice';
+  if (type === 'number' || type === 'range') return 'number';
+  if (type !== undefined && /^(date|time|datetime-local|month|week)$/.test(type)) return 'date';
+  if (type === 'file') return 'file';
+  return typeof initial === 'number' || typeof initial === 'boolean' ? (typeof initial as ValueKind) : 'text';
+}
+
+function memberOf(value: Json | undefined, path: readonly string[]): Json | undefined {
+  let at = value;
+  for (const name of path) {
+    if (typeof at !== 'object' || at === null || Array.isArray(at)) return undefined;
+    at = at[name];
+  }
+  return at;
+}
+
+/**
+ * The fields of a form, groups taken apart into the values that controls edit: `address.town`. A group that holds all
+ * fields, beside status, is only where they are kept: its name is left out.
+ */
+export function leafFields(model: FormModel): LeafField[] {
+  const fields = fieldsOf(model);
+  return fields.flatMap((field): LeafField[] => {
+    const prefix = `${field.name}.`;
+    const inside = model.controls.filter(
+      (control) => control.field.startsWith(prefix) && !control.field.includes('[]'),
+    );
+    const whole = { name: field.name, kind: field.kind, type: field.type, path: field.name };
+    const once = field.initial.when === 'once';
+    if (field.kind !== 'group' || !inside.length) return [{ ...whole, initial: field.initial.text, once }];
+    const initial = jsonOf(field.initial.text);
+    const byPath = new Map(inside.map((control) => [control.field, control]));
+    return [...byPath].map(([path, control]) => {
+      const value = memberOf(initial, path.slice(prefix.length).split('.'));
+      const text = value === undefined ? `${field.initial.text}.${path.slice(prefix.length)}` : JSON.stringify(value);
+      return {
+        name: fields.length === 1 ? path.slice(prefix.length) : path,
+        kind: kindOf(control, value),
+        type: undefined,
+        initial: initial === undefined && /[{(]/.test(field.initial.text) ? '' : text,
+        once,
+        path,
+      };
+    });
+  });
+}
