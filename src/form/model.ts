@@ -176,6 +176,8 @@ export interface ReadAllUse extends UseBase {
   what?: 'held' | 'shown';
   /** They are spread into a new object; the span covers the values alone. */
   spread?: boolean;
+  /** Single values are asked of them right there: by a pattern, or by a computed name. */
+  named?: boolean;
   /** They stand in the list of what a hook depends on. */
   listed?: boolean;
   /** Key of the object property whose shorthand the span is. */

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Edit } from '../../source/edits.js';
+import { bare } from '../../source/behind-names.js';
 import { functionAround } from '../components.js';
 import { afterChange } from './after-change.js';
 import type { ClassDraft } from './function-text.js';
@@ -24,8 +25,9 @@ export function stateChangeText(
 ): { edits: Edit[]; why: string | undefined } {
   const { script, names } = draft;
   const no = (why: string): { edits: Edit[]; why: string } => ({ edits: [], why });
-  const [given, callback] = only ? [only] : (call.get('arguments') as (NodePath | undefined)[]);
-  if (!given) return no('nothing is set');
+  const [written, callback] = only ? [only] : (call.get('arguments') as (NodePath | undefined)[]);
+  if (!written) return no('nothing is set');
+  const given = bare(written);
   const after = callback ? afterChange(call, given, callback, draft) : undefined;
   if (typeof after === 'string') return no(after);
   if (after) {
@@ -35,6 +37,10 @@ export function stateChangeText(
   }
   const callee: Edit = { start: call.node.callee.start ?? 0, end: call.node.callee.end ?? 0, text: names.setState };
   const source = script.text.slice(given.node.start ?? 0, given.node.end ?? 0);
+  // what the class had to claim of a part of its state is plain to see of the whole
+  const claim: Edit[] = given === written ? [] : [{ start: given.node.end ?? 0, end: written.node.end ?? 0, text: '' }];
+  if (given !== written && (!given.isObjectExpression() || script.text[written.node.start ?? 0] === '('))
+    return no('what is set is claimed to be of another type');
   if (given.isObjectExpression()) {
     const later = fleeting.test(source);
     if (later && !isOnlyChange(call)) return no('it reads what may be another value by the time the state changes');
@@ -44,13 +50,13 @@ export function stateChangeText(
     const spread = first && script.text.slice(open, first.start ?? 0).includes('\n') ? '' : ' ';
     const lead = given.node.properties.length ? `...${previous},` : ` ...${previous} `;
     const inserted: Edit = { start: open, end: open, text: given.node.properties.length ? `${spread}${lead}` : lead };
-    if (later) return { edits: [callee, inserted], why: undefined };
+    if (later) return { edits: [callee, inserted, ...claim], why: undefined };
     return {
       edits: [
         callee,
         { start: given.node.start ?? 0, end: given.node.start ?? 0, text: `(${previous}) => (` },
         inserted,
-        { start: given.node.end ?? 0, end: given.node.end ?? 0, text: ')' },
+        { start: given.node.end ?? 0, end: written.node.end ?? 0, text: ')' },
       ],
       why: undefined,
     };

@@ -3,7 +3,8 @@ import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import type { FormSite } from '../approach.js';
-import { spanOf } from '../code.js';
+import type { Edit } from '../../source/edits.js';
+import { shorthandKey, spanOf } from '../code.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 import {
@@ -162,6 +163,36 @@ function initialState(draft: ClassDraft): { node: t.Expression | undefined; type
   return { node, type };
 }
 
+/** `const { tree } = props;` in a constructor: what it takes is asked of the props where it is used. */
+function takesProps(statement: t.Statement, draft: ClassDraft): boolean {
+  const [only, ...more] = t.isVariableDeclaration(statement) ? statement.declarations : [];
+  const constructor = constructorOf(draft);
+  const [given] = constructor?.params ?? [];
+  const isProps =
+    t.isIdentifier(only?.init) && t.isIdentifier(given, { name: only.init.name })
+      ? true
+      : t.isMemberExpression(only?.init) &&
+        t.isThisExpression(only.init.object) &&
+        t.isIdentifier(only.init.property, { name: 'props' });
+  if (!only || more.length || !isProps || !t.isObjectPattern(only.id)) return false;
+  const path = draft.path
+    .get('body')
+    .get('body')
+    .find(({ node }) => node === constructor);
+  const edits: Edit[] = [];
+  for (const property of only.id.properties) {
+    if (!t.isObjectProperty(property) || !t.isIdentifier(property.key) || !t.isIdentifier(property.value)) return false;
+    const asked = `${draft.names.props}.${property.key.name}`;
+    for (const reference of path?.scope.getBinding(property.value.name)?.referencePaths ?? []) {
+      const key = shorthandKey(reference);
+      const { start, end } = reference.node;
+      edits.push({ start: start ?? 0, end: end ?? 0, text: key === undefined ? asked : `${key}: ${asked}` });
+    }
+  }
+  draft.edits.push(...edits);
+  return true;
+}
+
 /** Members of the instance that hold something between two views. */
 function declareRefs(draft: ClassDraft, members: ReadonlyMap<string, ClassMember>): void {
   const { script } = draft;
@@ -191,7 +222,7 @@ function declareRefs(draft: ClassDraft, members: ReadonlyMap<string, ClassMember
   }
   for (const statement of constructorOf(draft)?.body.body ?? []) {
     const assigned = assignedMember(statement);
-    if (assigned?.name === 'state' || isSuperCall(statement)) continue;
+    if (assigned?.name === 'state' || isSuperCall(statement) || takesProps(statement, draft)) continue;
     if (!assigned) {
       byHand(draft, statement, 'the constructor does more than a function can say by its state');
       continue;

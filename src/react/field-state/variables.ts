@@ -255,8 +255,10 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   // one variable whose members are edited is an object of values, not a field
   const objects = new Set(variables.filter(({ state }) => holdsObject(state)).map(({ name }) => name));
   const isDirect = (field: string): boolean => field === holderOf(field) && !objects.has(field);
-  if (objects.size && changesOf(site, lens, objects) > inside.filter(({ field }) => isDirect(field)).length)
-    return undefined;
+  const lists = new Set(inside.filter(({ field }) => /^\w+\[/.test(field)).map(({ field }) => holderOf(field)));
+  const beside =
+    inside.filter(({ field }) => isDirect(field)).length + [...lists].filter((one) => !objects.has(one)).length;
+  if (objects.size && changesOf(site, lens, objects) > beside) return undefined;
   if (isOneObject(inside, variables)) return undefined;
   if (!inside.some(({ field }) => isDirect(field) || (/^\w+\[/.test(field) && !objects.has(holderOf(field)))))
     return undefined;

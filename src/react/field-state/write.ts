@@ -119,7 +119,7 @@ function lackingReads(model: FormModel, context: WriteContext): LedgerEntry[] {
   const absent = model.fields.filter((field) => field.absent === true).map(({ name }) => name);
   if (!absent.length) return [];
   return model.uses
-    .filter(({ kind }) => kind === 'read-all')
+    .filter((use) => use.kind === 'read-all' && !use.named && !use.listed)
     .map(({ span }) => ({
       entry: 'by-hand',
       span,

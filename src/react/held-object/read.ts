@@ -545,6 +545,10 @@ function readUse(
     };
   }
   const listed = dependencyListAround(reference) !== undefined;
+  const pattern = member?.isVariableDeclarator() ? member.node.id : undefined;
+  const named =
+    (t.isObjectPattern(pattern) && !pattern.properties.some((one) => t.isRestElement(one))) ||
+    (member?.isMemberExpression() === true && member.node.computed && reference.key === 'object');
   if (member?.isVariableDeclarator() && !t.isObjectPattern(member.node.id))
     unclear.push({
       span: spanOf(script.file, member),
@@ -556,5 +560,6 @@ function readUse(
     where: where(reference),
     span: spanOf(script.file, reference),
     ...(listed ? { listed } : {}),
+    ...(named ? { named } : {}),
   };
 }

@@ -15,6 +15,7 @@ import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 import { argumentEdits, type GivenArguments } from './arguments.js';
 import { membersOf, returnedBy, takenBy, type HookCall } from './hook-call.js';
+import { expressionTypes } from '../../source/expression-types.js';
 import { spreadEdits } from './spreads.js';
 
 /** What the parts of the move share. */
@@ -67,8 +68,9 @@ export function writeInlined(model: FormModel, context: WriteContext, site: Form
     spreads.edits.some(({ start, end }) => edit.start >= start && edit.end <= end);
   const ownEdits = [...componentEdits.filter((edit) => !inSpread(edit)), ...spreads.edits];
   if (move.ledger.length) return leftByHand(byHandOf(move));
-  const lines = bodyLines(move, given, asked, members, spreads.only);
-  const above = moduleParts(move, [...given.above, ...lines].join('\n'), given.above);
+  const lines = namedAsHere(move, bodyLines(move, given, asked, members, spreads.only));
+  const spread = spreads.edits.map(({ text }) => text);
+  const above = moduleParts(move, [...given.above, ...lines, ...spread].join('\n'), given.above);
   if (move.ledger.length) return leftByHand(byHandOf(move));
   const indent = indentAt(script.text, hook.declaration.node.start ?? 0);
   const joint = context.style.newline + indent;
@@ -95,6 +97,25 @@ export function writeInlined(model: FormModel, context: WriteContext, site: Form
       why: 'other components may use it',
     });
   return { edits, creates: [], deletes: [], dependencies: [], ledger: move.ledger };
+}
+
+/** Hooks of React that the hook's file imports by name, called as the component's file calls them. */
+function namedAsHere({ hook, site }: Move, lines: string[]): string[] {
+  if (hook.script === site.script) return lines;
+  const names = hook.script.ast.program.body.flatMap((node) =>
+    t.isImportDeclaration(node) && node.source.value === 'react'
+      ? node.specifiers.flatMap((one) =>
+          t.isImportSpecifier(one) && t.isIdentifier(one.imported, { name: one.local.name }) ? [one.local.name] : [],
+        )
+      : [],
+  );
+  const hooks = names.filter((name) => /^use[A-Z]/.test(name) && lines.some((line) => line.includes(name)));
+  const { call } = reactImportEdits(site.script, { add: hooks, drop: [] }, (name) =>
+    namedReferences(site.script, name),
+  );
+  return lines.map((line) =>
+    hooks.reduce((text, name) => text.replace(new RegExp(`(?<![.\\w$])${name}(?=[(<])`, 'g'), () => call(name)), line),
+  );
 }
 
 /** A hook of the component's own file goes when nothing else calls it. */
@@ -290,6 +311,8 @@ function inferredType({ hook, site }: Move, name: string): string | undefined {
     const type = annotation.typeAnnotation;
     if (!t.isTSTypeReference(type) || !t.isIdentifier(type.typeName, { name })) continue;
     const argument = hook.call.node.arguments[index];
+    if (t.isObjectExpression(argument))
+      return expressionTypes(site.script).typeOf((hook.call.get('arguments') as NodePath[])[index] as NodePath);
     if (!t.isIdentifier(argument)) return undefined;
     const declared = hook.call.scope.getBinding(argument.name)?.path;
     const id = declared?.isVariableDeclarator() ? declared.node.id : undefined;

@@ -169,7 +169,7 @@ function objectAttributes(
       .map((edit) => ({
         start: edit.start - start,
         end: edit.end - start,
-        text: edit.text.replace(property.node.shorthand ? /^\w+: / : /^\w+: (?=['"])/, ''),
+        text: property.node.shorthand ? edit.text.replace(/^\w+: /, '') : edit.text,
       }));
     const text = applyEdits(hook.script.text.slice(start, end), edits);
     const plain = /^(['"])([^'"{}]*)\1$/.exec(text);
