@@ -59,7 +59,7 @@ export interface HeldObject {
 export function resolved(located: Located, load: FormSite['load'], depth = 0): Located {
   const { path, script } = located;
   if (depth > 5) return located;
-  if (path.isTSAsExpression() || path.isTSSatisfiesExpression())
+  if (path.isTSAsExpression() || path.isTSSatisfiesExpression() || path.isTSInstantiationExpression())
     return resolved({ path: path.get('expression') as NodePath, script }, load, depth + 1);
   if (!path.isIdentifier()) return located;
   const from = importOf(path);

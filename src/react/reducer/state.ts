@@ -23,12 +23,20 @@ function annotationOf(node: t.Node | null | undefined): t.Node | undefined {
     : undefined;
 }
 
+function textOf(script: Script, node: t.Node | undefined): string | undefined {
+  const type = t.isTSTypeAnnotation(node) ? node.typeAnnotation : node;
+  return type && script.text.slice(type.start ?? 0, type.end ?? 0);
+}
+
 /** The type a reducer gives its state: at its parameter, at its variable, or at the initial state. */
 function stateType(reducer: { fn: FunctionPath; script: Script }, object: Located | undefined): TypeInFile | undefined {
   const { fn, script } = reducer;
   const parameter = fn.node.params[0];
   const own = annotationOf(t.isAssignmentPattern(parameter) ? parameter.left : parameter) ?? fn.node.returnType;
-  if (own) return { node: t.isTSTypeAnnotation(own) ? own.typeAnnotation : own, script };
+  const generic =
+    t.isTSTypeParameterDeclaration(fn.node.typeParameters) &&
+    fn.node.typeParameters.params.some(({ name }) => textOf(script, own) === String(name));
+  if (own && !generic) return { node: t.isTSTypeAnnotation(own) ? own.typeAnnotation : own, script };
   const holder = fn.parentPath;
   const whole = holder.isVariableDeclarator() ? annotationOf(holder.node.id) : undefined;
   const given = t.isTSTypeReference(whole) ? whole.typeParameters?.params[0] : undefined;
