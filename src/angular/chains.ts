@@ -18,7 +18,7 @@ import {
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { literalText } from './decorators.js';
-import type { Place, TemplateName, TemplatePlace } from './template.js';
+import type { Place, TemplateName, TemplatePlace } from './template-model.js';
 
 /** One step of a chain: `model`, `.vessel`, `.get('vessel')`. */
 export interface Link {

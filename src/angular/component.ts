@@ -6,7 +6,8 @@ import { traverse } from '../source/traverse.js';
 import type { Workspace } from '../source/workspace.js';
 import { decoratorNamed, literalText, propertyOf } from './decorators.js';
 import { listIn, moduleDeclaring, type ImportsHome } from './module.js';
-import { parseAngularTemplate, type Template, type TemplatePlace } from './template.js';
+import { parseAngularTemplate } from './template.js';
+import { type Template, type TemplatePlace } from './template-model.js';
 
 /** A member of a component's class. */
 export interface Member {

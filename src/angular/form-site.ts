@@ -1,7 +1,7 @@
 import type { Control, TemplateBinding, ValueKind } from '../form/model.js';
 import type { LoadScript } from '../source/project-files.js';
 import type { AngularComponent } from './component.js';
-import type { TemplateAttribute, TemplateElement, TemplateView } from './template.js';
+import type { TemplateAttribute, TemplateElement, TemplateView } from './template-model.js';
 
 /** One form as it stands in a component, before anything is known of its approach. */
 export interface AngularSite {

@@ -4,7 +4,8 @@ import * as t from '@babel/types';
 import { templateChain, type Chain, type Link } from './chains.js';
 import { codeOf, parameterReferences } from './class-reading.js';
 import type { AngularComponent, Member } from './component.js';
-import { placeOf, type Place, type TemplateName, type TemplateVariable } from './template.js';
+import { placeOf } from './template.js';
+import { type Place, type TemplateName, type TemplateVariable } from './template-model.js';
 
 /** A loop of the template over a list that is spelt as a chain of names. */
 export interface Loop {

@@ -2,7 +2,7 @@ import { statSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { counted } from '../report/paint.js';
-import type { Rewrite } from '../rewrite/rewrite.js';
+import type { Rewrite } from '../rewrite/results.js';
 import { diskWorkspace, overlaid, type Workspace } from '../source/workspace.js';
 import type { Step } from '../trial/steps.js';
 import { openPlayer, type Player } from '../trial/process.js';

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { createTwoFilesPatch } from 'diff';
-import type { Rewrite } from '../rewrite/rewrite.js';
+import type { Rewrite } from '../rewrite/results.js';
 import { counted, type Paint } from './paint.js';
 import { columns } from './table.js';
 

@@ -1,7 +1,6 @@
 import path from 'node:path';
-import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
+import type { LedgerEntry } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
-import { applyEdits } from '../source/edits.js';
 import { lineIndex } from '../source/lines.js';
 import { packageFile, withDependencies } from '../source/packages.js';
 import { parseScript, type ParseProblem, type Script } from '../source/script.js';
@@ -13,60 +12,10 @@ import { alongRoute } from './route.js';
 import { selfCheck } from './self-check.js';
 import type { Sources } from './sources.js';
 import { uncoveredReferences } from './coverage.js';
-
-/** One file of a rewrite: whole texts before and after; null where there is no file. Paths are absolute. */
-export interface FileChange {
-  file: string;
-  change: 'edit' | 'create' | 'delete';
-  before: string | null;
-  after: string | null;
-}
-
-export interface Figures {
-  lines: number;
-  stateVariables: number;
-  handlers: number;
-}
-
-/** A rewrite of one form, ready to be shown or written. Lines of the ledger count in the texts before. */
-export interface Rewrite {
-  form: string;
-  from: string;
-  to: string;
-  route: string[];
-  files: FileChange[];
-  ledger: (Omit<LedgerEntry, 'span'> & { file: string; line: number })[];
-  figures: { before: Figures; after: Figures };
-  dependencies: { name: string; range: string }[];
-}
-
-/** Why there is no rewrite: what was asked for cannot be done with what is there. `next` says what to do. */
-export interface Refusal {
-  kind: 'refusal';
-  message: string;
-  next: string;
-}
-
-/** A self-check that failed: a fault of the tool. */
-export interface Fault {
-  kind: 'fault';
-  failed: string[];
-}
-
-export type RewriteResult =
-  { kind: 'rewrite'; rewrite: Rewrite } | { kind: 'same'; form: string; approach: string } | Refusal | Fault;
-
-export interface RewriteRequest {
-  /** Absolute path of the file. */
-  file: string;
-  to: string;
-  form?: string | undefined;
-  acceptByHand?: boolean;
-  /** Way of stating rules, where the approach allows several. */
-  rules?: string | undefined;
-  /** Writes packages that the result needs into the project's package.json. */
-  addDependency?: boolean;
-}
+import type { FileChange, Rewrite, Refusal, RewriteResult, RewriteRequest } from './results.js';
+import { oneLine, notedByHand } from './noted-by-hand.js';
+import { changedFiles } from './changed-files.js';
+import { figuresOf, joined } from './figures.js';
 
 /** The forms of a file that a name stands for: one form, or every form of one component. */
 export function chooseForms(
@@ -314,118 +263,4 @@ function sourcesOf(workspace: Workspace, known: Script): Sources {
       return parsed.script;
     },
   };
-}
-
-function oneLine(text: string): string {
-  const line = text.replace(/\s+/g, ' ').trim();
-  return line.length > 80 ? `${line.slice(0, 77)}…` : line;
-}
-
-function changedFiles(plan: RewritePlan, sources: Sources): FileChange[] {
-  const files: FileChange[] = [];
-  for (const file of new Set(plan.edits.map((edit) => edit.file))) {
-    if (plan.deletes.includes(file)) continue;
-    const before = sources.text(file);
-    const edits = plan.edits.filter((edit) => edit.file === file);
-    const written = edits.map((edit) => ({ ...edit, text: withLineEnds(edit.text, before) }));
-    files.push({ file, change: 'edit', before, after: withoutGaps(before, applyEdits(before, written)) });
-  }
-  for (const { file, text } of plan.creates) files.push({ file, change: 'create', before: null, after: text });
-  for (const file of plan.deletes) files.push({ file, change: 'delete', before: sources.text(file), after: null });
-  return files;
-}
-
-/** Blank lines that met where something between them went, as one. */
-function withoutGaps(before: string, after: string): string {
-  const gap = /\n(?:[ \t]*\r?\n){2,}/g;
-  // a file that has such gaps of its own keeps them all
-  return new RegExp(gap).test(before)
-    ? after
-    : after.replace(gap, (lines) => (lines.includes('\r') ? '\n\r\n' : '\n\n'));
-}
-
-function withLineEnds(text: string, original: string): string {
-  return styleOf(original).newline === '\r\n' ? text.replace(/\r?\n/g, '\r\n') : text;
-}
-
-/** Start of the innermost statement around an offset: a comment can stand before it, which it cannot inside markup. */
-function statementStart(script: Script, offset: number): number {
-  let start = 0;
-  script.program.traverse({
-    Statement(path) {
-      const holds = (path.node.start ?? 0) <= offset && (path.node.end ?? 0) > offset;
-      if (holds && (path.parentPath?.isProgram() === true || path.parentPath?.isBlockStatement() === true))
-        start = path.node.start ?? 0;
-    },
-  });
-  return start;
-}
-
-/** The form's files with a comment at each place that is left by hand; unchanged unless that was asked for. */
-function notedByHand(
-  model: FormModel,
-  ledger: readonly LedgerEntry[],
-  sources: Sources,
-  wanted: boolean,
-): FileChange[] {
-  if (!wanted) return [];
-  // a schema is data and takes no comments
-  const files = model.files.filter((file) => !file.endsWith('.json'));
-  return files.flatMap((file): FileChange[] => {
-    const before = sources.text(file);
-    const lines = lineIndex(before);
-    const script = /\.[cm]?[jt]sx?$/.test(file) ? sources.script(file) : undefined;
-    const places = new Map<number, string>();
-    for (const entry of ledger) {
-      if (entry.entry !== 'by-hand' || entry.span.file !== file) continue;
-      const start = script ? statementStart(script, entry.span.start) : entry.span.start;
-      const lineStart = lines.lineStart(start);
-      const indent = /^[ \t]*/.exec(before.slice(lineStart))?.[0] ?? '';
-      const words = `graft: line ${lines.lineAt(entry.span.start)}, ${oneLine(entry.what)}: ${entry.why}`;
-      const comment = indent + (script ? `// ${words}` : `<!-- ${words.replace(/--/g, '- -')} -->`);
-      const above = places.get(lineStart);
-      places.set(lineStart, above === undefined ? comment : `${above}\n${comment}`);
-    }
-    if (!places.size) return [];
-    const { newline } = styleOf(before);
-    const edits = [...places].map(([start, text]) => ({ start, end: start, text: text + newline }));
-    return [{ file, change: 'edit', before, after: applyEdits(before, edits) }];
-  });
-}
-
-function figuresOf(model: FormModel, text: string): Figures {
-  return {
-    lines: text.split(/\r?\n/).length - (/\n$/.test(text) ? 1 : 0),
-    stateVariables: model.stateVariables,
-    handlers: model.handlers,
-  };
-}
-
-/** Rewrites of several forms of one file, one after the other, as one. */
-function joined(parts: readonly Rewrite[]): Rewrite {
-  const [first, ...rest] = parts;
-  if (!first) throw new Error('nothing was rewritten');
-  return rest.reduce((whole, part) => {
-    const files = [...whole.files];
-    for (const change of part.files) {
-      const index = files.findIndex((known) => known.file === change.file);
-      const known = files[index];
-      if (known) files[index] = { ...known, after: change.after };
-      else files.push(change);
-    }
-    return {
-      ...whole,
-      files,
-      ledger: [...whole.ledger, ...part.ledger],
-      figures: {
-        before: summed(whole.figures.before, part.figures.before),
-        after: { ...summed(whole.figures.after, part.figures.after), lines: part.figures.after.lines },
-      },
-      dependencies: [...whole.dependencies, ...part.dependencies],
-    };
-  }, first);
-}
-
-function summed(a: Figures, b: Figures): Figures {
-  return { lines: a.lines, stateVariables: a.stateVariables + b.stateVariables, handlers: a.handlers + b.handlers };
 }

@@ -1,5 +1,5 @@
 import { diffLines } from 'diff';
-import type { FileChange, Rewrite } from './rewrite.js';
+import type { FileChange, Rewrite } from './results.js';
 
 /** For each line of a changed text, counted from 1, the line of the original it is or stands for. */
 function originalLines(before: string, after: string): (line: number) => number {

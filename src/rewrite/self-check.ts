@@ -4,7 +4,7 @@ import { plainComment } from '../source/comments.js';
 import { parseScript, type Script } from '../source/script.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
 import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
-import type { FileChange } from './rewrite.js';
+import type { FileChange } from './results.js';
 import type { Sources } from './sources.js';
 
 /** What the checks of a rewrite gave: what failed, in words, and the form as the target's reader sees it. */

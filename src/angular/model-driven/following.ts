@@ -5,7 +5,8 @@ import type { Code, Control, FormModel, Hole } from '../../form/model.js';
 import { codeOf } from '../class-reading.js';
 import { accessText, behindProperties, type FileEdit } from '../writing.js';
 import type { ConditionalField } from './conditional.js';
-import { useText, type ModelDraft } from './write.js';
+import { useText } from './use-texts.js';
+import { type ModelDraft } from './draft.js';
 
 /** Whether what runs on a change has to run on a reset as well: it does more than turn the value into another one. */
 export function isFollowed(control: Control, model: FormModel): boolean {

@@ -16,7 +16,7 @@ import { indentAt } from '../../source/style.js';
 import { accessText, keyText, type FileEdit } from '../writing.js';
 import { isInTemplate } from '../use-edits.js';
 import { groupText, type ControlFacts } from './group-text.js';
-import type { ModelDraft } from './write.js';
+import type { ModelDraft } from './draft.js';
 
 /** The names that the rows of a list get. */
 export interface RowNames {

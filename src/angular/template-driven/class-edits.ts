@@ -6,7 +6,9 @@ import { indentAt } from '../../source/style.js';
 import type { Member } from '../component.js';
 import { behindProperties, commentsIn, memberIndent, memberRemoval, type FileEdit } from '../writing.js';
 import { interfaceText, typesAreTold, valuesText } from './values-text.js';
-import { calledMethod, statementRemoval, watchName, type TemplateDraft } from './write.js';
+import { calledMethod, watchName } from './form-edits.js';
+import { statementRemoval } from './module-edits.js';
+import { type TemplateDraft } from './draft.js';
 
 /** A member for rules that no attribute states. */
 export function memberOfRules(key: string, async: boolean, draft: TemplateDraft): string {

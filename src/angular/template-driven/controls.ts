@@ -1,6 +1,6 @@
 import type { AngularSite } from '../form-site.js';
 import { attributeOf, eventOf, plainText, viewsBetween } from '../form-site.js';
-import type { TemplateAttribute, TemplateElement, TemplateView } from '../template.js';
+import type { TemplateAttribute, TemplateElement, TemplateView } from '../template-model.js';
 
 /** An element that `ngModel` binds. */
 export interface BoundElement {

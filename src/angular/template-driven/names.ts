@@ -1,6 +1,7 @@
 import type { AskUse, FormModel } from '../../form/model.js';
 import type { AngularComponent } from '../component.js';
-import { variableNamed, type TemplateView } from '../template.js';
+import { variableNamed } from '../template.js';
+import { type TemplateView } from '../template-model.js';
 
 /** What the directive of a form offers by itself; everything else is asked of the group inside it. */
 const formApi =

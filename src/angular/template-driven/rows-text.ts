@@ -13,7 +13,7 @@ import {
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
 import { accessText, attributeRemoval, commentsIn, keyText, type FileEdit } from '../writing.js';
-import type { TemplateDraft } from './write.js';
+import type { TemplateDraft } from './draft.js';
 
 /** A list, as an expression of the class or the template. */
 export function listText(list: string, inTemplate: boolean, draft: TemplateDraft): string {

@@ -6,7 +6,7 @@ import { classChain, templateChain, type Chain } from '../chains.js';
 import { codeOf, spanOfNode, typeOfValue, type InitialPart } from '../class-reading.js';
 import { kindOfElement, type AngularSite } from '../form-site.js';
 import { changesRows, isIdentity, parameterAt, rowAt, rowParameter, trackMethods, type Loop } from '../rows.js';
-import type { TemplateElement, TemplateName } from '../template.js';
+import type { TemplateElement, TemplateName } from '../template-model.js';
 import { fieldUse, type Reading } from '../uses.js';
 import type { BoundElement } from './controls.js';
 import type { Storage } from './storage.js';

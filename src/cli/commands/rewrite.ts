@@ -5,7 +5,8 @@ import { counted } from '../../report/paint.js';
 import { trialJson, trialText } from '../../report/trial-report.js';
 import type { PlayOptions } from '../play.js';
 import { allApproaches } from '../../rewrite/catalogue.js';
-import { rewriteForm, type Rewrite } from '../../rewrite/rewrite.js';
+import { rewriteForm } from '../../rewrite/rewrite.js';
+import { type Rewrite } from '../../rewrite/results.js';
 import { diskWorkspace, overlaid } from '../../source/workspace.js';
 import { projectRoot, readSettings, settingsFor, sourceFile } from '../files.js';
 import {

@@ -3,15 +3,13 @@ import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import type { FormSite } from '../approach.js';
-import type { Edit } from '../../source/edits.js';
-import { shorthandKey, spanOf } from '../code.js';
+import { spanOf } from '../code.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 import {
   atDepth,
   bodyText,
   byHand,
-  isFunctionNode,
   memberIndent,
   memberName,
   replaceThis,
@@ -21,6 +19,9 @@ import {
 } from './function-text.js';
 import { effectTexts } from './life-cycle.js';
 import { givenProps, staticText } from './props.js';
+import { type State, constructorOf, initialState } from './state-declaration.js';
+import { declareRefs } from './instance-refs.js';
+import { commentsOf, innerComments, comments, trailingComments, arrowText, methodText } from './members-text.js';
 
 const noCounterpart = new Map(
   Object.entries({
@@ -121,140 +122,6 @@ function refuseWhatStays(draft: ClassDraft, members: ReadonlyMap<string, ClassMe
     if (memberName(member) === undefined) byHand(draft, member, 'this kind of member is not followed');
 }
 
-interface State {
-  /** The initial object as source text. */
-  text: string;
-  type: string | undefined;
-}
-
-/** The statements of the constructor and what they say: the state, refs, and nothing else. */
-function constructorOf(draft: ClassDraft): t.ClassMethod | undefined {
-  return draft.path.node.body.body.find(
-    (member): member is t.ClassMethod => t.isClassMethod(member) && member.kind === 'constructor',
-  );
-}
-
-function assignedMember(statement: t.Statement): { name: string; value: t.Expression } | undefined {
-  if (!t.isExpressionStatement(statement) || !t.isAssignmentExpression(statement.expression, { operator: '=' }))
-    return undefined;
-  const { left, right } = statement.expression;
-  if (!t.isMemberExpression(left) || !t.isThisExpression(left.object) || !t.isIdentifier(left.property))
-    return undefined;
-  return { name: left.property.name, value: right };
-}
-
-/** Where the state begins; filled in once everything in it is said in the function's words. */
-function initialState(draft: ClassDraft): { node: t.Expression | undefined; type: string | undefined } {
-  const { path, script } = draft;
-  const slice = (node: t.Node): string => script.text.slice(node.start ?? 0, node.end ?? 0);
-  const parameters = path.node.superTypeParameters;
-  const written = t.isTSTypeParameterInstantiation(parameters) ? parameters.params[1] : undefined;
-  let type = written ? slice(written) : undefined;
-  let node: t.Expression | undefined;
-  for (const member of path.node.body.body) {
-    if (!t.isClassProperty(member) || memberName(member) !== 'state') continue;
-    node = member.value ?? undefined;
-    if (t.isTSTypeAnnotation(member.typeAnnotation)) type = slice(member.typeAnnotation.typeAnnotation);
-  }
-  for (const statement of constructorOf(draft)?.body.body ?? []) {
-    const assigned = assignedMember(statement);
-    if (assigned?.name === 'state') node = assigned.value;
-  }
-  return { node, type };
-}
-
-/** `const { tree } = props;` in a constructor: what it takes is asked of the props where it is used. */
-function takesProps(statement: t.Statement, draft: ClassDraft): boolean {
-  const [only, ...more] = t.isVariableDeclaration(statement) ? statement.declarations : [];
-  const constructor = constructorOf(draft);
-  const [given] = constructor?.params ?? [];
-  const isProps =
-    t.isIdentifier(only?.init) && t.isIdentifier(given, { name: only.init.name })
-      ? true
-      : t.isMemberExpression(only?.init) &&
-        t.isThisExpression(only.init.object) &&
-        t.isIdentifier(only.init.property, { name: 'props' });
-  if (!only || more.length || !isProps || !t.isObjectPattern(only.id)) return false;
-  const path = draft.path
-    .get('body')
-    .get('body')
-    .find(({ node }) => node === constructor);
-  const edits: Edit[] = [];
-  for (const property of only.id.properties) {
-    if (!t.isObjectProperty(property) || !t.isIdentifier(property.key) || !t.isIdentifier(property.value)) return false;
-    const asked = `${draft.names.props}.${property.key.name}`;
-    for (const reference of path?.scope.getBinding(property.value.name)?.referencePaths ?? []) {
-      const key = shorthandKey(reference);
-      const { start, end } = reference.node;
-      edits.push({ start: start ?? 0, end: end ?? 0, text: key === undefined ? asked : `${key}: ${asked}` });
-    }
-  }
-  draft.edits.push(...edits);
-  return true;
-}
-
-/** Members of the instance that hold something between two views. */
-function declareRefs(draft: ClassDraft, members: ReadonlyMap<string, ClassMember>): void {
-  const { script } = draft;
-  const slice = (node: t.Node): string => script.text.slice(node.start ?? 0, node.end ?? 0);
-  const add = (name: string, value: t.Expression | null | undefined, type: t.Node | undefined, place: t.Node): void => {
-    const created = t.isCallExpression(value) && /^(\w+\.)?createRef$/.test(slice(value.callee)) ? value : undefined;
-    if (created) {
-      const given = created.typeParameters?.params[0];
-      draft.refs.set(name, { text: `${given ? `<${slice(given)}>` : ''}(null)`, isRefObject: true });
-      return;
-    }
-    if (value && !isPlain(value))
-      return byHand(
-        draft,
-        place,
-        'what this member begins with is worked out once, which a function would do at every view',
-      );
-    const text = value ? slice(value) : 'undefined';
-    const written = type ? `<${slice(type)}${value ? '' : ' | undefined'}>` : '';
-    draft.refs.set(name, { text: `${written}(${text})`, isRefObject: false });
-  };
-  for (const [name, member] of members) {
-    if (!t.isClassProperty(member) || member.static || name === 'state' || isFunctionNode(member.value)) continue;
-    if (name === 'props' || name === 'context') continue;
-    const type = t.isTSTypeAnnotation(member.typeAnnotation) ? member.typeAnnotation.typeAnnotation : undefined;
-    add(name, member.value, type, member);
-  }
-  for (const statement of constructorOf(draft)?.body.body ?? []) {
-    const assigned = assignedMember(statement);
-    if (assigned?.name === 'state' || isSuperCall(statement) || takesProps(statement, draft)) continue;
-    if (!assigned) {
-      byHand(draft, statement, 'the constructor does more than a function can say by its state');
-      continue;
-    }
-    const known = members.get(assigned.name);
-    const isMethod = t.isClassMethod(known) || (t.isClassProperty(known) && isFunctionNode(known.value));
-    if (!isMethod) add(assigned.name, assigned.value, typeOf(known), statement);
-  }
-}
-
-function typeOf(member: ClassMember | undefined): t.Node | undefined {
-  return t.isClassProperty(member) && t.isTSTypeAnnotation(member.typeAnnotation)
-    ? member.typeAnnotation.typeAnnotation
-    : undefined;
-}
-
-function isPlain(node: t.Expression): boolean {
-  if (t.isTemplateLiteral(node)) return node.expressions.length === 0;
-  if (t.isLiteral(node)) return true;
-  if (t.isIdentifier(node, { name: 'undefined' })) return true;
-  if (t.isArrayExpression(node)) return node.elements.length === 0;
-  return t.isUnaryExpression(node) && t.isExpression(node.argument) && isPlain(node.argument);
-}
-
-function isSuperCall(statement: t.Statement): boolean {
-  return (
-    t.isExpressionStatement(statement) &&
-    t.isCallExpression(statement.expression) &&
-    t.isSuper(statement.expression.callee)
-  );
-}
-
 /** The whole function in place of the class. */
 function functionText(
   draft: ClassDraft,
@@ -337,67 +204,6 @@ function stateOf(
   // what is worked out is worked out once
   const once = /\w\(/.test(placed) && t.isObjectExpression(inner);
   return { text: once ? `() => (${placed})` : placed, type };
-}
-
-/** The comments that stand before a member and behind it, as lines of their own. */
-function commentsOf(draft: ClassDraft, member: t.Node | undefined): string[] {
-  const { text } = draft.script;
-  const before = (member?.leadingComments ?? []).filter((comment) => !isBehindOther(draft, comment));
-  return before.map((comment) => text.slice(comment.start ?? 0, comment.end ?? 0));
-}
-
-function isBehindOther(draft: ClassDraft, comment: t.Comment): boolean {
-  const { text, lines } = draft.script;
-  const start = comment.start ?? 0;
-  const before = text.slice(lines.lineStart(start), start).trim();
-  return before !== '' && before !== '{';
-}
-
-function innerComments(draft: ClassDraft, node: t.Node): string[] {
-  return (draft.script.ast.comments ?? [])
-    .filter((comment) => (comment.start ?? 0) > (node.start ?? 0) && (comment.end ?? 0) < (node.end ?? 0))
-    .map((comment) => draft.script.text.slice(comment.start ?? 0, comment.end ?? 0));
-}
-
-function comments(draft: ClassDraft, member: t.Node | undefined): string {
-  const { style } = draft;
-  const indent = memberIndent(draft);
-  const behind = (member?.trailingComments ?? []).filter((comment) => isBehindOther(draft, comment));
-  const all = [
-    ...commentsOf(draft, member),
-    ...behind.map((comment) => draft.script.text.slice(comment.start ?? 0, comment.end ?? 0)),
-  ];
-  return all.map((text) => indent + text + style.newline).join('');
-}
-
-/** Comments at the end of the class's body, behind the last member. */
-function trailingComments(draft: ClassDraft): string {
-  const last = draft.path.node.body.body.at(-1);
-  const behind = (last?.trailingComments ?? []).filter((comment) => !isBehindOther(draft, comment));
-  const indent = memberIndent(draft);
-  return behind
-    .map((comment) => draft.style.newline + indent + draft.script.text.slice(comment.start ?? 0, comment.end ?? 0))
-    .join('');
-}
-
-/** `save = async (event) => { … }` becomes a constant of the function. */
-function arrowText(draft: ClassDraft, member: t.ClassProperty, indent: string): string {
-  const { script, style } = draft;
-  const value = member.value;
-  if (!value) return '';
-  const type = t.isTSTypeAnnotation(member.typeAnnotation)
-    ? script.text.slice(member.typeAnnotation.start ?? 0, member.typeAnnotation.end ?? 0)
-    : '';
-  return `${indent}const ${memberName(member) ?? ''}${type} = ${textWithin(draft, value.start ?? 0, value.end ?? 0)}${style.semicolon}`;
-}
-
-/** A method becomes a function inside the function. */
-function methodText(draft: ClassDraft, member: t.ClassMethod, indent: string): string {
-  const { script } = draft;
-  const open = script.text.indexOf('(', member.key.end ?? 0);
-  const types = script.text.slice(member.key.end ?? 0, open);
-  const async = member.async ? 'async ' : '';
-  return `${indent}${async}function ${memberName(member) ?? ''}${types}${textWithin(draft, open, member.end ?? 0)}`;
 }
 
 function importEdits(draft: ClassDraft, written: string): RewritePlan['edits'] {

@@ -11,7 +11,7 @@ import { seenField, seenForm } from '../seen-form.js';
 import { functionsCalledBy } from '../value-tracing.js';
 import { pageFields, type PageField } from './page-fields.js';
 import { pageUses } from './page-reads.js';
-import { variableName } from './write-state.js';
+import { variableName } from './state-draft.js';
 
 /** Reads a form whose values the page keeps. */
 export function readPage(site: FormSite): FormModel {

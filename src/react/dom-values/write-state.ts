@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
+import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import { wholeLines } from '../../source/removal.js';
@@ -8,29 +8,14 @@ import { quoted } from '../../source/style.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { bodyOf, functionAround } from '../components.js';
-import { pascal } from '../form-names.js';
 import { reactImportEdits } from '../import-edits.js';
-import { attribute, type JsxControl } from '../jsx-controls.js';
+import { attribute } from '../jsx-controls.js';
 import { namedReferences } from '../references.js';
 import { retirementOf } from '../retirement.js';
-import { pageFields, type PageField } from './page-fields.js';
+import { pageFields } from './page-fields.js';
 import { formHandlers, pageUses, type PageUse } from './page-reads.js';
-
-interface Draft {
-  site: FormSite;
-  context: WriteContext;
-  fields: PageField[];
-  /** Name of the state variable for each field, and of its setter. */
-  names: Map<PageField, { value: string; setter: string }>;
-  ledger: LedgerEntry[];
-  edits: RewritePlan['edits'];
-}
-
-/** The variable that a field's value gets: its own name, as a variable can be called. */
-export function variableName(name: string): string {
-  const plain = name.replace(/[^A-Za-z0-9]+(\w)/g, (_, letter: string) => letter.toUpperCase()).replace(/[^\w$]/g, '');
-  return plain.charAt(0).toLowerCase() + plain.slice(1);
-}
+import { type Draft, restyled, refCall, namesOf, namesFor } from './state-draft.js';
+import { controlEdits } from './state-controls.js';
 
 /** Writes a form whose values the page kept with one state variable for each of them. */
 export function writeStateFromPage(_model: FormModel, context: WriteContext, site: FormSite): RewritePlan {
@@ -72,53 +57,6 @@ export function writeStateFromPage(_model: FormModel, context: WriteContext, sit
     text: lines.map((line) => line + style.newline + indent).join(''),
   });
   return { edits: draft.edits, creates: [], deletes: [], dependencies: [], ledger: draft.ledger };
-}
-
-function restyled(text: string, quote: string): string {
-  const plain = /^'((?:[^'"\\])*)'$/.exec(text)?.[1];
-  return plain === undefined ? text.replace(/\?\? ''\)$/, `?? ${quote}${quote})`) : quote + plain + quote;
-}
-
-function refCall(path: NodePath): boolean {
-  return (
-    path.isVariableDeclarator() &&
-    t.isCallExpression(path.node.init) &&
-    /useRef$/.test(path.get('init').toString().split('(')[0]?.replace(/<.*/, '') ?? '')
-  );
-}
-
-function namesOf(field: PageField, draft: Draft): { value: string; setter: string } {
-  const names = draft.names.get(field);
-  if (!names) throw new Error(`no field ${field.name}`);
-  return names;
-}
-
-function namesFor(field: PageField, draft: Draft): { value: string; setter: string } {
-  const { component } = draft.site;
-  const wished = variableName(field.name) || 'value';
-  const taken = (name: string): boolean =>
-    component.path.scope.hasBinding(name) ||
-    draft.site.script.program.scope.hasBinding(name) ||
-    [...draft.names.values()].some((one) => one.value === name || one.setter === name) ||
-    isLocal(name, draft);
-  const value =
-    [wished, `${wished}Value`, `${wished}Text`].find((name) => !taken(name)) ??
-    draft.context.freeName(`${wished}Field`);
-  const setter =
-    [`set${pascal(value)}`, `change${pascal(value)}`].find((name) => !taken(name)) ??
-    draft.context.freeName(`set${pascal(value)}Value`);
-  return { value, setter };
-}
-
-/** Whether a function of the component uses a name for something of its own. */
-function isLocal(name: string, { site }: Draft): boolean {
-  let found = false;
-  site.component.path.traverse({
-    Scope(path) {
-      if (path.scope.hasOwnBinding(name)) found = true;
-    },
-  });
-  return found;
 }
 
 function refuse(draft: Draft, uses: readonly PageUse[], body: NodePath | undefined): void {
@@ -165,98 +103,6 @@ function waitsBefore(path: NodePath): boolean {
     },
   });
   return waits;
-}
-
-/** A control shows the state and reports what a person types. */
-function controlEdits(field: PageField, control: JsxControl, draft: Draft): void {
-  const { site, context } = draft;
-  const { script } = site;
-  const { value, setter } = namesOf(field, draft);
-  const { file } = script;
-  const given = attribute(control, field.kind === 'text' ? 'defaultValue' : 'defaultChecked');
-  const own = attribute(control, 'onChange');
-  const radio = attribute(control, 'value');
-  const radioText =
-    radio?.text === undefined
-      ? radio?.value
-        ? script.text.slice(radio.value.node.start ?? 0, radio.value.node.end ?? 0)
-        : quoted('on', context.style)
-      : quoted(radio.text, context.style);
-  const shows =
-    field.kind === 'text'
-      ? `value={${value}}`
-      : `checked={${field.kind === 'checked' ? value : `${value} === ${radioText}`}}`;
-  const event = 'event';
-  const taken = field.kind === 'checked' ? `${event}.target.checked` : `${event}.target.value`;
-  const change = `${setter}(${taken})`;
-  const handler = own ? undefined : `onChange={(${event}) => ${change}}`;
-  const parts = [shows, ...(handler === undefined ? [] : [handler])].join(' ');
-  if (given) draft.edits.push({ ...spanOf(file, given.path), text: parts });
-  else {
-    const { openingElement } = control.element.node;
-    const last = control.attributes.find(({ name }) => name === 'name') ?? control.attributes.at(-1);
-    const at = last?.path.node.end ?? openingElement.name.end ?? 0;
-    draft.edits.push({ file, start: at, end: at, text: ` ${parts}` });
-  }
-  if (own?.value) {
-    const composed = withChange(own.value, setter, field.kind === 'checked' ? 'checked' : 'value', draft);
-    if (composed) draft.edits.push(...composed);
-    else
-      draft.ledger.push({
-        entry: 'by-hand',
-        span: spanOf(file, own.path),
-        what: 'onChange',
-        why: 'what runs when it changes is written in a way that is not followed',
-      });
-  }
-  draft.ledger.push({
-    entry: 'carried',
-    span: spanOf(file, control.element),
-    what: `control of ${field.name}`,
-    why: `it shows ${value} and ${setter} takes what is typed`,
-  });
-}
-
-/** A handler that was there already runs behind the change of the state. */
-function withChange(
-  handler: NodePath<t.Expression>,
-  setter: string,
-  member: string,
-  draft: Draft,
-): RewritePlan['edits'] | undefined {
-  const { script } = draft.site;
-  const { style } = draft.context;
-  const { file } = script;
-  if (handler.isIdentifier())
-    return [
-      {
-        ...spanOf(file, handler),
-        text: `(event) => { ${setter}(event.target.${member})${style.semicolon || ';'} ${handler.node.name}(event)${style.semicolon} }`,
-      },
-    ];
-  if (!handler.isArrowFunctionExpression()) return undefined;
-  const [parameter, ...more] = handler.node.params;
-  if (more.length || (parameter && !t.isIdentifier(parameter))) return undefined;
-  const name = t.isIdentifier(parameter) ? parameter.name : 'event';
-  const edits: RewritePlan['edits'] = [];
-  if (!parameter) {
-    const open = script.text.indexOf('(', handler.node.start ?? 0) + 1;
-    edits.push({ file, start: open, end: open, text: name });
-  }
-  const body = handler.get('body') as NodePath;
-  const start = body.node.start ?? 0;
-  if (body.isBlockStatement())
-    edits.push({
-      file,
-      start: start + 1,
-      end: start + 1,
-      text: ` ${setter}(${name}.target.${member})${style.semicolon || ';'}`,
-    });
-  else {
-    edits.push({ file, start, end: start, text: `{ ${setter}(${name}.target.${member})${style.semicolon || ';'} ` });
-    edits.push({ file, start: body.node.end ?? 0, end: body.node.end ?? 0, text: `${style.semicolon} }` });
-  }
-  return edits;
 }
 
 function useEdit(use: PageUse, draft: Draft): void {

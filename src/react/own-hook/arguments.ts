@@ -1,7 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { spanOf } from '../code.js';
-import { givenTypes, leave, type Move } from './inline.js';
+import { givenTypes } from './move-types.js';
+import { leave, type Move } from './move.js';
 
 /** What becomes of a hook's parameters. */
 export interface GivenArguments {

@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import { applyEdits, type Edit } from '../../source/edits.js';
 import { spanOf } from '../code.js';
 import { functionOf } from '../components.js';
-import { leave, type Move } from './inline.js';
+import { leave, type Move } from './move.js';
 
 /**
  * Attributes that an element takes from the hook together: `<input {...field('town')} />` names each of them.

@@ -1,7 +1,7 @@
 import { laidOut, type Group } from '../../source/layout.js';
 import { quoted } from '../../source/style.js';
 import { initialItems, membersText } from '../initial-values.js';
-import type { ReducerDraft } from './write.js';
+import type { ReducerDraft } from './draft.js';
 
 /** The text above the component, and what `useReducer` is given as initial state. */
 export interface Declarations {

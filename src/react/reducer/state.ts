@@ -23,9 +23,9 @@ function annotationOf(node: t.Node | null | undefined): t.Node | undefined {
     : undefined;
 }
 
-function textOf(script: Script, node: t.Node | undefined): string | undefined {
+function textOf(script: Script, node: t.Node | null | undefined): string | undefined {
   const type = t.isTSTypeAnnotation(node) ? node.typeAnnotation : node;
-  return type && script.text.slice(type.start ?? 0, type.end ?? 0);
+  return type ? script.text.slice(type.start ?? 0, type.end ?? 0) : undefined;
 }
 
 /** The type a reducer gives its state: at its parameter, at its variable, or at the initial state. */

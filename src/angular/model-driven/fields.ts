@@ -1,0 +1,153 @@
+import type { Control, Field, FormModel, Rule, ValueKind } from '../../form/model.js';
+import { conditionOf, ruleKindOf } from '../../rules/native.js';
+import { spanOfNode, typeOfValue, writtenType } from '../class-reading.js';
+import { attributeOf, controlFacts, eventOf, kindOfElement, plainText, viewsBetween } from '../form-site.js';
+import { messagesFor } from '../form-frame.js';
+import type { TemplateElement, TemplateView } from '../template-model.js';
+import { rowRules } from './array-fields.js';
+import type { BuiltControl } from './structure.js';
+import { type BoundControl, type Draft, spanIn } from './bound-controls.js';
+
+function kindOf(element: TemplateElement | undefined, type: string | undefined): ValueKind {
+  const own = element && kindOfElement(element);
+  if (own && own !== 'text') return own;
+  if (type === 'boolean') return 'boolean';
+  return own ?? (type === 'string' ? 'text' : 'other');
+}
+
+export function fieldOf(path: string, control: BuiltControl, draft: Draft): Field {
+  const element = draft.bound.find(({ field }) => field === path)?.element;
+  const inferred = typeOfValue(control.initial);
+  const bare = control.type ?? inferred;
+  const loose = isLoose(draft);
+  const type =
+    loose || bare === undefined || control.nonNullable || /\bnull\b/.test(bare) || control.type !== undefined
+      ? bare
+      : `${bare} | null`;
+  const { script } = control;
+  const text = control.initial ? script.text.slice(control.initial.start ?? 0, control.initial.end ?? 0) : 'null';
+  return {
+    name: path,
+    kind: kindOf(element, bare),
+    role: 'field',
+    type: type ?? (text === 'null' ? undefined : type),
+    typeWritten: control.type !== undefined,
+    initial: {
+      code: control.initial ? { ...spanOfNode(script.file, control.initial), holes: [] } : undefined,
+      text,
+      when: 'constant',
+    },
+    commentsBefore: [],
+    commentBehind: undefined,
+    names: { value: path },
+    declared: spanOfNode(script.file, control.node),
+    resets: control.nonNullable ? 'initial' : 'null',
+    ...(loose ? { loose } : {}),
+  };
+}
+
+/** Whether the group's own type tells nothing of its fields: `form: FormGroup`. */
+function isLoose({ form, site }: Draft): boolean {
+  const type = writtenType(form.member);
+  if (!type) return false;
+  return /^(Untyped)?FormGroup(<any>)?$/.test(site.component.script.text.slice(type.start ?? 0, type.end ?? 0));
+}
+
+export function groupsOf(draft: Draft): NonNullable<FormModel['template']>['groups'] {
+  const { site } = draft;
+  return site.elements.flatMap((element) => {
+    const attribute = attributeOf(element, 'formGroupName', 'plain');
+    if (!attribute?.value) return [];
+    return [
+      { name: attribute.value, attributes: [spanIn(site, attribute)], at: element.nameEnd, reference: undefined },
+    ];
+  });
+}
+
+export function controlOf({ field, element, attribute, rows }: BoundControl, draft: Draft): Control {
+  const { site } = draft;
+  const built = draft.controls.get(field);
+  const views = viewsBetween(element, site.form);
+  const odd = rows ? views.length > 1 : views.some(({ kind }) => kind !== 'condition');
+  if (odd && plainText(element, 'type') !== 'radio')
+    draft.unclear.push({
+      span: attribute,
+      what: field,
+      why: 'the control is shown in a part of the template that is repeated or comes and goes',
+    });
+  const alias = [...draft.aliases].find(([, one]) => one.field === field)?.[0];
+  return {
+    ...controlFacts(site, element),
+    field,
+    wayIn: undefined,
+    shows: 'formControlName',
+    changes: eventOf(element),
+    binding: {
+      attributes: [attribute],
+      at: element.nameEnd,
+      name: plainText(element, 'name'),
+      updateOn: built?.updateOn,
+      disabled: built?.disabled ? { span: attribute, text: 'true', constant: true } : undefined,
+      changed: [],
+      reference: alias,
+      shownWhen: conditionOver(field, views, draft),
+      standalone: false,
+      rows,
+      event: eventOf(element),
+    },
+  };
+}
+
+/** The condition under which a control is shown, where the class does not keep it in step with that by itself. */
+function conditionOver(
+  field: string,
+  views: readonly TemplateView[],
+  { site, kept }: Draft,
+): { text: string; negated: boolean } | undefined {
+  const view = views.find(({ kind }) => kind === 'condition');
+  if (!view?.expression || kept.has(field)) return undefined;
+  const { start, end } = view.expression.sourceSpan;
+  return { text: site.component.template.place.text.slice(start, end), negated: view.negated };
+}
+
+export function rulesOf(draft: Draft): Rule[] {
+  const rules: Rule[] = [];
+  for (const [path, control] of draft.controls) {
+    const alias = [...draft.aliases].find(([, one]) => one.field === path)?.[0];
+    for (const { constraint, start, end } of control.rules) {
+      const key = constraint.kind === 'required-true' ? 'required' : constraint.kind.replace('-', '');
+      rules.push({
+        fields: [path],
+        kind: ruleKindOf(constraint),
+        condition: conditionOf(constraint),
+        message: messagesFor(draft.site, key, alias ?? path.split('.').at(-1)),
+        moment: control.updateOn ?? 'change',
+        stated: 'angular-validators',
+        span: { file: control.script.file, start, end },
+        constraint,
+      });
+    }
+  }
+  for (const array of draft.arrays)
+    for (const rule of rowRules(array)) {
+      const key = rule.constraint?.kind === 'required-true' ? 'required' : rule.constraint?.kind.replace('-', '');
+      rules.push({ ...rule, message: messagesFor(draft.site, key ?? '', undefined) });
+    }
+  for (const [path, group] of draft.groups) {
+    for (const { constraint, start, end } of group.rules) {
+      const inside = [...draft.controls.keys()].filter((name) => path === '' || name.startsWith(`${path}.`));
+      rules.push({
+        fields: inside,
+        kind: 'custom',
+        condition: conditionOf(constraint),
+        message: undefined,
+        moment: 'change',
+        stated: 'angular-validators',
+        span: { file: group.script.file, start, end },
+        constraint,
+        of: path,
+      });
+    }
+  }
+  return rules;
+}

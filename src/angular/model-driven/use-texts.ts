@@ -1,0 +1,113 @@
+import { codeText } from '../../form/code-text.js';
+import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/model.js';
+import { isInTemplate } from '../use-edits.js';
+import { fieldTree } from '../writing.js';
+import { isDirectiveMember } from './names.js';
+import { arrayText, changeRowsText, mayMiss, setRowsText } from './rows-text.js';
+import { type ModelDraft, inGroup, controlText, formText } from './draft.js';
+import { directiveAt } from './markup-edits.js';
+
+/** The text that takes the place of a use; `inTemplate` tells where it will stand. */
+export function useText(
+  use: Use,
+  draft: ModelDraft,
+  inTemplate = isInTemplate(use.span, draft.component),
+): string | undefined {
+  switch (use.kind) {
+    case 'read': {
+      const group = fieldTree(draft.model.fields).children.get(use.field);
+      const own = draft.model.fields.some(({ name, kind }) => name === use.field && kind !== 'list of rows');
+      const whole = (!own && group !== undefined) || use.field.endsWith('[]');
+      const value = `${controlText(use.field, inTemplate, draft, use.row)}${mayMiss(use.row) && inTemplate ? '?' : ''}${whole ? '.getRawValue()' : '.value'}`;
+      return use.key === undefined ? value : `${use.key}: ${value}`;
+    }
+    case 'read-all': {
+      const values =
+        use.what === 'shown' ? `${formText(inTemplate, draft)}.value` : `${formText(inTemplate, draft)}.getRawValue()`;
+      return use.key === undefined ? values : `${use.key}: ${values}`;
+    }
+    case 'set':
+      return setText(use, inTemplate, draft);
+    case 'set-all':
+      return setAllText(use, inTemplate, draft);
+    case 'reset':
+      return resetText(use, inTemplate, draft);
+    case 'ask':
+      return askText(use, inTemplate, draft);
+    case 'rows':
+      return `${arrayText(use.list, inTemplate, draft)}${use.what === 'items' ? '.controls' : ''}`;
+    case 'change-rows':
+      return changeRowsText(use, inTemplate, draft);
+    case 'set-named':
+    case 'made-handler':
+    case 'hand-on':
+    case 'depend':
+    case 'watch':
+    case 'hand-on-all':
+    case 'make-row':
+      return undefined;
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+function setText(use: SetUse, inTemplate: boolean, draft: ModelDraft): string | undefined {
+  const [assignment] = use.assignments;
+  if (!assignment || assignment.value.kind !== 'value') return undefined;
+  const control = controlText(assignment.field, inTemplate, draft, use.row);
+  const value = codeText(assignment.value.code, draft.printer);
+  const { operator } = assignment.value;
+  const quiet = draft.followed.has(assignment.field) ? ', { emitEvent: false }' : '';
+  if (operator === undefined) return `${control}.setValue(${value}${quiet})`;
+  return `${control}.setValue(${control}.value ${operator}${value === '' ? '' : ` ${value}`}${quiet})`;
+}
+
+function setAllText(use: SetAllUse, inTemplate: boolean, draft: ModelDraft): string {
+  const value = codeText(use.code, draft.printer);
+  if (draft.rows.length && !use.merge) return setRowsText(use, value, draft);
+  const full = isFullObject(use, draft);
+  return `${formText(inTemplate, draft)}.${!use.merge && full ? 'setValue' : 'patchValue'}(${value})`;
+}
+
+/** Whether an object literal gives every field a value. */
+function isFullObject(use: SetAllUse, draft: ModelDraft): boolean {
+  const text = draft.context.text(use.code.file).slice(use.code.start, use.code.end);
+  if (!text.trimStart().startsWith('{') || text.includes('...')) return false;
+  const keys = [...fieldTree(inGroup(draft)).children.keys()];
+  return keys.every((key) => new RegExp(`[{,\\s]['"]?${key}['"]?\\s*[:,}]`).test(text));
+}
+
+function resetText(use: ResetUse, inTemplate: boolean, draft: ModelDraft): string | undefined {
+  const values = use.values ? codeText(use.values, draft.printer) : '';
+  if (use.of !== undefined) return `${controlText(use.of, inTemplate, draft, use.row)}.reset(${values})`;
+  if (!use.clearsSubmitted) return `${formText(inTemplate, draft)}.reset(${values})`;
+  const directive = directiveAt(use.span, draft);
+  return directive === undefined ? undefined : `${directive}.resetForm(${values})`;
+}
+
+function askText(use: AskUse, inTemplate: boolean, draft: ModelDraft): string | undefined {
+  const source = draft.context.text(use.span.file).slice(use.span.start, use.span.end);
+  if (use.of === undefined) {
+    const keeps =
+      draft.keepsDirective &&
+      (isDirectiveMember(use.member) || !/\b(form|control)\b\s*[!?.]*$/.test(source.replace(/^(this\.)?\w+/, '')));
+    if (keeps) return undefined;
+    // the group itself takes the place of the directive's argument
+    if (
+      use.member === undefined &&
+      draft.model.template?.given.some(({ argument }) => argument.some((one) => one.start === use.span.start))
+    )
+      return undefined;
+    return `${formText(inTemplate, draft)}${use.joint === '' ? '' : '.'}`;
+  }
+  if (
+    use.member === undefined &&
+    draft.model.template?.given.some(({ argument }) => argument.some((one) => one.start === use.span.start))
+  )
+    return inTemplate ? controlText(use.of, true, draft) : undefined;
+  const given = draft.model.template?.given.find(({ of, name }) => of === use.of && name === use.named);
+  if (!inTemplate && given) return `${given.name}${use.joint === '' ? '' : '.'}`;
+  return `${controlText(use.of, inTemplate, draft, use.row)}${use.joint === '' ? '' : '.'}`;
+}

@@ -1,0 +1,93 @@
+import type { CodePrinter } from '../../form/code-text.js';
+import type { FormModel, Span } from '../../form/model.js';
+import type { WriteContext } from '../../form/writing.js';
+import type { RuleDirective } from '../checked-by.js';
+import { accessText } from '../writing.js';
+import type { AngularComponent } from '../component.js';
+import { controlNames, viewAt, type ControlNames } from './names.js';
+import { useText } from './use-texts.js';
+
+/** What the parts of the writer share. */
+export interface TemplateDraft {
+  model: FormModel;
+  context: WriteContext;
+  component: AngularComponent;
+  /** Member of the class that holds the values. */
+  values: string;
+  /** Name of the form in the template and, where the class asks it too, in the class. */
+  form: string;
+  needs: { reference: boolean; query: boolean; start: boolean; startMember: boolean };
+  /** Name of the constant that a reset goes back to. */
+  startName: string;
+  typeName: string;
+  controls: ControlNames;
+  printer: CodePrinter;
+  /** Rules that no attribute states, by field or by the path of a group: the member that holds them. */
+  ruleMembers: Map<string, { member: string; directive: RuleDirective; codes: string[] }[]>;
+}
+
+export function draftOf(model: FormModel, context: WriteContext, component: AngularComponent): TemplateDraft {
+  const base = component.name.replace(/(Form)?Component$|Form$/, '') || component.name;
+  const owned = new Set(model.names.map(({ name }) => name));
+  const taken = (name: string): boolean =>
+    (component.members.has(name) && !owned.has(name)) ||
+    component.template.variables.some((variable) => variable.name === name) ||
+    name === model.template?.member;
+  const lower = base.charAt(0).toLowerCase() + base.slice(1);
+  const draft: TemplateDraft = {
+    model,
+    context,
+    component,
+    values: ['model', 'values', `${lower}Model`].find((name) => !taken(name)) ?? 'formValues',
+    form: model.template?.reference ?? model.template?.member ?? 'form',
+    needs: { reference: false, query: false, start: false, startMember: false },
+    startName: context.freeName(`empty${base}`, `initial${base}`),
+    typeName: context.freeName(`${base}Values`, `${base}Model`),
+    controls: controlNames(model, component),
+    printer: {
+      textOf: (file) => context.text(file),
+      uses: model.uses,
+      use: (use) => useText(use, draft),
+      hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
+    },
+    ruleMembers: new Map(),
+  };
+  return draft;
+}
+
+export function valueText(field: string, inTemplate: boolean, draft: TemplateDraft): string {
+  const keys = field.split('.').map(accessText).join('');
+  return `${inTemplate ? '' : 'this.'}${draft.values}${keys}`;
+}
+
+export function formText(inTemplate: boolean, draft: TemplateDraft): string {
+  draft.needs.reference = true;
+  if (!inTemplate) draft.needs.query = true;
+  return inTemplate ? draft.form : `this.${draft.model.template?.query ?? draft.form}`;
+}
+
+export function hasDisabled(model: FormModel): boolean {
+  return (
+    model.controls.some(({ binding }) => binding?.disabled) ||
+    model.uses.some((use) => use.kind === 'ask' && /^(disable|enable)$/.test(use.member ?? ''))
+  );
+}
+
+export function controlText(field: string, inTemplate: boolean, span: Span, draft: TemplateDraft): string {
+  const { component } = draft;
+  if (inTemplate) {
+    const name = draft.controls.seenFrom(field, viewAt(component, span.start));
+    if (name !== undefined) return name;
+    return `${formText(true, draft)}.form.get('${field}')`;
+  }
+  const [first = '', ...rest] = field.split('.');
+  const start = `${formText(false, draft)}.controls['${first}']`;
+  return rest.length ? `${formText(false, draft)}.form.get('${field}')` : start;
+}
+
+/** The parameter that stands for the form at a place of the class. */
+export function givenName(span: Span, inTemplate: boolean, { model, context }: TemplateDraft): string | undefined {
+  if (inTemplate) return undefined;
+  const text = context.text(span.file).slice(span.start, span.end);
+  return model.template?.given.find(({ name, of }) => of === undefined && new RegExp(`^${name}\\b`).test(text))?.name;
+}

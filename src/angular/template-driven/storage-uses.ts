@@ -1,0 +1,165 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { Hole, Use } from '../../form/model.js';
+import { classChain, templateChain, type Chain } from '../chains.js';
+import { codeOf, spanOfNode } from '../class-reading.js';
+import type { TemplateName } from '../template-model.js';
+import { allUse, fieldUse, setUse } from '../uses.js';
+import { listUse } from './rows.js';
+import { linksOf } from './storage.js';
+import { type Draft, spanIn, reading, refer } from './found-fields.js';
+import { rootsOf, rowsReading } from './read.js';
+
+/** Every place that reads or changes the members in which values live. */
+export function storageUses(draft: Draft): void {
+  const { component } = draft.site;
+  for (const root of rootsOf(draft)) {
+    const member = component.members.get(root);
+    for (const path of member?.references ?? []) {
+      refer(draft, root, spanOfNode(component.script.file, path.node));
+      storageUse(classChain(component.script.file, path, root), root, draft, path);
+    }
+    for (const path of member?.aliases ?? []) {
+      const span = spanOfNode(component.script.file, path.node);
+      draft.unclear.push({ span, what: `const { ${root} } = this`, why: `${root} is taken out of the component` });
+    }
+    for (const name of component.template.names) {
+      if (name.name !== root || name.variable) continue;
+      refer(draft, root, spanIn(draft.site, name));
+      if (isBinding(name, draft)) continue;
+      storageUse(templateChain(name, component.template.place), root, draft);
+    }
+  }
+  for (const name of component.template.names) {
+    if (name.name !== '$event' || name.attribute?.name !== 'ngModelChange') continue;
+    const field = draft.fields.find(({ bound }) =>
+      bound.some(({ changes }) => changes.some((one) => one === name.attribute)),
+    );
+    const inRow = draft.rowControls.find(({ bound }) => bound.changes.some((one) => one === name.attribute));
+    if (inRow && !isPlainChange(name.attribute.value ?? '', draft))
+      draft.uses.push({
+        kind: 'read',
+        field: `${inRow.list.field}[].${inRow.binding.keys.join('.')}`,
+        key: undefined,
+        where: 'event',
+        row: inRow.binding.row,
+        span: spanIn(draft.site, name),
+      });
+    if (!field || isPlainChange(name.attribute.value ?? '', draft)) continue;
+    draft.uses.push({
+      kind: 'read',
+      field: field.name,
+      key: undefined,
+      where: 'event',
+      span: spanIn(draft.site, name),
+    });
+  }
+}
+
+/** Whether a name stands in the binding itself: `[(ngModel)]`, or `(ngModelChange)="model.town = $event"`. */
+export function isBinding(name: TemplateName, draft: Draft): boolean {
+  const { attribute } = name;
+  if (!attribute) return false;
+  if (attribute.name === 'ngModel') return true;
+  return attribute.name === 'ngModelChange' && isPlainChange(attribute.value ?? '', draft);
+}
+
+export function isPlainChange(handler: string, draft: Draft): boolean {
+  const assigned = /^\s*([^=]+?)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
+  if (draft.rowControls.some(({ bound }) => bound.model.value?.trim() === assigned)) return true;
+  const target = /^\s*([\w.]+)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
+  return (
+    draft.fields.some(
+      ({ storage }) => storage && !storage.signal && [storage.root, ...storage.keys].join('.') === target,
+    ) ||
+    draft.fields.some(
+      ({ storage }) => storage?.signal && new RegExp(`^\\s*${storage.root}\\.set\\(\\$event\\);?\\s*$`).test(handler),
+    )
+  );
+}
+
+function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): void {
+  const here = reading(chain, draft, path);
+  for (const list of draft.lists) {
+    const count = list.storage.root === root ? linksOf(chain, list.storage) : 0;
+    if (count > 0 && list.storage.signal) return unclearAt(draft, chain, `the signal ${root} holds rows`);
+    if (count > 0) return listUse(chain, count, list, rowsReading(draft), path);
+  }
+  const own = draft.fields.filter(({ storage }) => storage?.root === root);
+  const signal = own.some(({ storage }) => storage?.signal);
+  if (signal && chain.links[0]?.call === undefined) {
+    const setter = chain.links[1];
+    const [value] = setter?.call?.arguments ?? [];
+    const single = own.find(({ storage }) => storage?.keys.length === 0);
+    if (setter?.key === 'set' && value && single) {
+      const statement = chain.ending.kind === 'statement' ? chain.ending.statement : undefined;
+      draft.uses.push(
+        setUse(
+          here,
+          single.name,
+          { kind: 'value', code: codeOf(chain.file, value) },
+          { start: chain.start, end: setter.end },
+          statement,
+        ),
+      );
+      return;
+    }
+    unclearAt(draft, chain, `the signal ${root} is handed on or updated by a function`);
+    return;
+  }
+  if (signal && path && inReactive(path))
+    return unclearAt(draft, chain, `a computed value or an effect follows ${root}, which would no longer be a signal`);
+  const candidates = own
+    .map((field) => ({ field, count: field.storage ? linksOf(chain, field.storage) : 0 }))
+    .sort((a, b) => b.count - a.count);
+  const best = candidates[0];
+  if (best && best.count > 0) {
+    if (best.count === chain.links.length || chain.links[best.count])
+      draft.uses.push(fieldUse(here, best.field.name, best.count));
+    return;
+  }
+  const [, next] = chain.links;
+  if (next?.computed) return unclearAt(draft, chain, `a key of ${root} is computed here`);
+  const start = signal || chain.links[0]?.call ? 1 : 1;
+  if (chain.links.length > start && next) {
+    if (own.some(({ storage }) => storage?.keys[0] === next.key && storage.keys.length > 1)) {
+      const key = next.key;
+      if (chain.ending.kind === 'assigned') return unclearAt(draft, chain, `the group ${key} is replaced as a whole`);
+      draft.uses.push({ ...fieldUse(here, key, 2), field: key } as Use);
+      return;
+    }
+    draft.uses.push(fieldUse(here, next.key, 2));
+    return;
+  }
+  draft.uses.push(merged(allUse(here, 1, 'held'), root, here.text));
+}
+
+/** `model = { ...model, town }` merges values in: the spread of what is there already goes. */
+function merged(use: Use, root: string, text: string): Use {
+  if (use.kind !== 'set-all') return use;
+  const spread = new RegExp(`^\\{\\s*(\\.\\.\\.this\\.${root}\\s*,\\s*)`).exec(
+    text.slice(use.code.start, use.code.end),
+  );
+  if (!spread?.[1]) return use;
+  const start = use.code.start + spread[0].length - spread[1].length;
+  const hole: Hole = { kind: 'text', start, end: start + spread[1].length, text: '' };
+  return { ...use, merge: true, code: { ...use.code, holes: [hole] } };
+}
+
+function inReactive(path: NodePath): boolean {
+  return (
+    path.findParent(
+      (parent) =>
+        parent.isCallExpression() &&
+        t.isIdentifier(parent.node.callee) &&
+        /^(computed|effect|linkedSignal|resource|toObservable)$/.test(parent.node.callee.name),
+    ) !== null
+  );
+}
+
+export function unclearAt(draft: Draft, chain: Chain, why: string): void {
+  const { script, template } = draft.site.component;
+  const end = chain.links.at(-1)?.end ?? chain.start;
+  const text = chain.file === script.file ? script.text : template.place.text;
+  draft.unclear.push({ span: { file: chain.file, start: chain.start, end }, what: text.slice(chain.start, end), why });
+}

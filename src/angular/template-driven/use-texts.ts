@@ -1,0 +1,192 @@
+import * as t from '@babel/types';
+import { codeText } from '../../form/code-text.js';
+import {
+  isRowField,
+  type AskUse,
+  type Field,
+  type ReadAllUse,
+  type ResetUse,
+  type SetAllUse,
+  type SetUse,
+  type Span,
+  type Use,
+} from '../../form/model.js';
+import { indentAt } from '../../source/style.js';
+import { initialObject } from '../class-reading.js';
+import { accessText } from '../writing.js';
+import { isInTemplate } from '../use-edits.js';
+import { isFlat } from './class-edits.js';
+import { throughForm } from './names.js';
+import { changeRowsText, copiedList, listText, madeRowText, rowValueText } from './rows-text.js';
+import { valuesText } from './values-text.js';
+import { type TemplateDraft, valueText, formText, hasDisabled, controlText, givenName } from './draft.js';
+
+export function useText(use: Use, draft: TemplateDraft): string | undefined {
+  const inTemplate = isInTemplate(use.span, draft.component);
+  switch (use.kind) {
+    case 'read': {
+      const value = use.row
+        ? rowValueText(use.field, use.row, inTemplate, draft)
+        : valueText(use.field, inTemplate, draft);
+      return use.key === undefined ? value : `${use.key}: ${value}`;
+    }
+    case 'read-all':
+      return allText(use, inTemplate, draft);
+    case 'set':
+      return setText(use, inTemplate, draft);
+    case 'set-all':
+      return setAllText(use, draft);
+    case 'reset':
+      return resetText(use, inTemplate, draft);
+    case 'ask':
+      return askText(use, inTemplate, draft);
+    case 'rows':
+      return listText(use.list, inTemplate, draft);
+    case 'change-rows':
+      return changeRowsText(use, inTemplate, draft);
+    case 'make-row':
+      return madeRowText(use, draft);
+    case 'hand-on-all':
+    case 'set-named':
+    case 'made-handler':
+    case 'hand-on':
+    case 'depend':
+    case 'watch':
+      return undefined;
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+function allText(use: ReadAllUse, inTemplate: boolean, draft: TemplateDraft): string {
+  const { model, context } = draft;
+  if (use.what === 'shown' && hasDisabled(model)) {
+    const text = `${formText(inTemplate, draft)}.value`;
+    return use.key === undefined ? text : `${use.key}: ${text}`;
+  }
+  const own = `${inTemplate ? '' : 'this.'}${draft.values}`;
+  if (inTemplate || use.spread === true) return use.key === undefined ? own : `${use.key}: ${own}`;
+  const text = context.text(use.span.file);
+  const taken = /(\}\s*=\s*|JSON\.stringify\(\s*)$/.test(text.slice(Math.max(0, use.span.start - 40), use.span.start));
+  if (taken) return own;
+  const nested = [
+    ...new Set(
+      model.fields
+        .filter(({ name }) => name.includes('.') && !isRowField(name))
+        .map(({ name }) => name.split('.')[0] ?? ''),
+    ),
+  ];
+  const lists = (model.lists ?? []).filter(({ field }) => !field.includes('.'));
+  const rows = lists.map((list) => `, ${list.field}: ${copiedList(list, own)}`).join('');
+  return `{ ...${own}${rows}${nested.map((key) => `, ${key}: { ...${own}${accessText(key)} }`).join('')} }`;
+}
+
+function setText(use: SetUse, inTemplate: boolean, draft: TemplateDraft): string | undefined {
+  const [assignment] = use.assignments;
+  if (!assignment || assignment.value.kind !== 'value') return undefined;
+  const { operator, code } = assignment.value;
+  const target = use.row
+    ? rowValueText(assignment.field, use.row, inTemplate, draft)
+    : valueText(assignment.field, inTemplate, draft);
+  const value = codeText(code, draft.printer);
+  return operator === undefined ? `${target} = ${value}` : `${target} = ${target} ${operator} ${value}`.trimEnd();
+}
+
+function setAllText(use: SetAllUse, draft: TemplateDraft): string {
+  const own = `this.${draft.values}`;
+  const value = codeText(use.code, draft.printer);
+  if (!use.merge && value.trimStart().startsWith('{')) return `${own} = ${value}`;
+  const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(value.trim())?.[1];
+  if (!use.merge) return `${own} = { ...${value} }`;
+  return `${own} = { ...${own}, ${inner ?? `...${value}`} }`;
+}
+
+/** What a reset brings to a field that is given no value. */
+export function resetValue(field: Field): string {
+  return field.resets === 'null' ? 'null' : field.initial.text;
+}
+
+function resetText(use: ResetUse, inTemplate: boolean, draft: TemplateDraft): string {
+  const { model } = draft;
+  const kept = givenName(use.span, inTemplate, draft);
+  const formAt = kept ?? formText(inTemplate, draft);
+  const given = use.values ? codeText(use.values, draft.printer).trim() : undefined;
+  if (use.of !== undefined) {
+    const field = model.fields.find(({ name }) => name === use.of);
+    const value = given ?? (field ? resetValue(field) : '');
+    return `${controlText(use.of, inTemplate, use.span, draft)}.reset(${value})`;
+  }
+  const method = use.clearsSubmitted ? 'resetForm' : 'reset';
+  const start = startText(use, draft);
+  if (given === undefined) return `${formAt}.${method}(${start})`;
+  const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(given)?.[1];
+  const full =
+    inner !== undefined &&
+    !inner.includes('...') &&
+    model.fields.every(({ name }) => new RegExp(`(^|[\\s,])['"]?${name}['"]?\\s*[:,]|(^|[\\s,])${name}$`).test(inner));
+  if (full || givesAllKeys(given, draft) || (inner === undefined && !draft.model.fields.length))
+    return `${formAt}.${method}(${given})`;
+  const rest = inner === undefined ? `...${given}` : inner;
+  return `${formAt}.${method}({ ...${start}${rest === '' ? '' : `, ${rest}`} })`;
+}
+
+/** Whether a method of the class gives a value for every field. */
+function givesAllKeys(given: string, { component, model }: TemplateDraft): boolean {
+  const name = /^(?:this\.)?(\w+)\(\)$/.exec(given)?.[1];
+  if (name === undefined || !component.members.has(name)) return false;
+  const call = t.callExpression(t.memberExpression(t.thisExpression(), t.identifier(name)), []);
+  const { parts, known } = initialObject(component, call, undefined, () => undefined);
+  return known && model.fields.every((field) => parts.get(field.name.split('.')[0] ?? '')?.node !== undefined);
+}
+
+/** The values a form goes back to: the constant it also starts with, or an object of its own where they differ. */
+function startText(use: ResetUse, draft: TemplateDraft): string {
+  const { model, context } = draft;
+  const same = model.fields.every(
+    (field) => resetValue(field) === field.initial.text && !/\bthis\b/.test(field.initial.text),
+  );
+  if (same) {
+    draft.needs.start = true;
+    if (isInTemplate(use.span, draft.component)) draft.needs.startMember = true;
+    return isFlat(draft) ? draft.startName : `${draft.startName}()`;
+  }
+  const text = context.text(use.span.file);
+  return valuesText(
+    model.fields
+      .filter(({ name }) => !isRowField(name))
+      .map((field) => ({ ...field, commentsBefore: [], commentBehind: undefined })),
+    resetValue,
+    context,
+    indentAt(text, use.span.start),
+    use.span.end - text.lastIndexOf('\n', use.span.start),
+  );
+}
+
+function askText(use: AskUse, inTemplate: boolean, draft: TemplateDraft): string {
+  const kept = givenName(use.span, inTemplate, draft);
+  if (use.of === undefined && kept !== undefined)
+    return `${kept}${throughForm(use.member)}${use.joint === '' ? '' : '.'}`;
+  if (use.of === undefined) {
+    const through = throughForm(use.member);
+    const isArgument =
+      use.member === undefined &&
+      draft.model.template?.given.some(({ argument }) => argument.some((one) => one.start === use.span.start));
+    return `${formText(inTemplate, draft)}${isArgument === true ? '' : through}${use.joint === '' ? '' : '.'}`;
+  }
+  const receiver = controlText(use.of, inTemplate, use.span, draft);
+  if (use.joint === '') return receiver;
+  const mayMiss = receiver.includes('.get(') || (!inTemplate && runsWhileRendering(use.span, draft));
+  return `${receiver}${mayMiss ? '?.' : '.'}`;
+}
+
+/** Whether code of the class runs while the page is drawn, when a template's controls may not be there yet. */
+function runsWhileRendering(span: Span, { component }: TemplateDraft): boolean {
+  return [...component.members.values()].some(
+    ({ name, node }) =>
+      (node.start ?? 0) <= span.start &&
+      (node.end ?? 0) >= span.end &&
+      component.template.names.some((one) => one.name === name && !one.variable && !one.inEvent),
+  );
+}

@@ -1,0 +1,70 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
+import type { WriteContext } from '../../form/writing.js';
+import type { FormSite } from '../approach.js';
+import { pascal } from '../form-names.js';
+import type { PageField } from './page-fields.js';
+
+export interface Draft {
+  site: FormSite;
+  context: WriteContext;
+  fields: PageField[];
+  /** Name of the state variable for each field, and of its setter. */
+  names: Map<PageField, { value: string; setter: string }>;
+  ledger: LedgerEntry[];
+  edits: RewritePlan['edits'];
+}
+
+/** The variable that a field's value gets: its own name, as a variable can be called. */
+export function variableName(name: string): string {
+  const plain = name.replace(/[^A-Za-z0-9]+(\w)/g, (_, letter: string) => letter.toUpperCase()).replace(/[^\w$]/g, '');
+  return plain.charAt(0).toLowerCase() + plain.slice(1);
+}
+
+export function restyled(text: string, quote: string): string {
+  const plain = /^'((?:[^'"\\])*)'$/.exec(text)?.[1];
+  return plain === undefined ? text.replace(/\?\? ''\)$/, `?? ${quote}${quote})`) : quote + plain + quote;
+}
+
+export function refCall(path: NodePath): boolean {
+  return (
+    path.isVariableDeclarator() &&
+    t.isCallExpression(path.node.init) &&
+    /useRef$/.test(path.get('init').toString().split('(')[0]?.replace(/<.*/, '') ?? '')
+  );
+}
+
+export function namesOf(field: PageField, draft: Draft): { value: string; setter: string } {
+  const names = draft.names.get(field);
+  if (!names) throw new Error(`no field ${field.name}`);
+  return names;
+}
+
+export function namesFor(field: PageField, draft: Draft): { value: string; setter: string } {
+  const { component } = draft.site;
+  const wished = variableName(field.name) || 'value';
+  const taken = (name: string): boolean =>
+    component.path.scope.hasBinding(name) ||
+    draft.site.script.program.scope.hasBinding(name) ||
+    [...draft.names.values()].some((one) => one.value === name || one.setter === name) ||
+    isLocal(name, draft);
+  const value =
+    [wished, `${wished}Value`, `${wished}Text`].find((name) => !taken(name)) ??
+    draft.context.freeName(`${wished}Field`);
+  const setter =
+    [`set${pascal(value)}`, `change${pascal(value)}`].find((name) => !taken(name)) ??
+    draft.context.freeName(`set${pascal(value)}Value`);
+  return { value, setter };
+}
+
+/** Whether a function of the component uses a name for something of its own. */
+function isLocal(name: string, { site }: Draft): boolean {
+  let found = false;
+  site.component.path.traverse({
+    Scope(path) {
+      if (path.scope.hasOwnBinding(name)) found = true;
+    },
+  });
+  return found;
+}

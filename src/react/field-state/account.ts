@@ -1,0 +1,69 @@
+import type { LedgerEntry } from '../../form/ledger.js';
+import type { FormModel, Use } from '../../form/model.js';
+import type { Draft } from './draft.js';
+
+/** What became of a use, in words. */
+function wordsOf(use: Use, model: FormModel): Pick<LedgerEntry, 'what' | 'why'> {
+  const holder = model.holder?.name ?? 'an object';
+  switch (use.kind) {
+    case 'read':
+      return { what: `read of ${use.field}`, why: 'the state variable is read' };
+    case 'read-all':
+      return use.listed
+        ? {
+            what: 'all values in a dependency list',
+            why: 'each is listed: it follows changes of values, not of the object',
+          }
+        : { what: 'all values read', why: `${holder} is made of the state variables` };
+    case 'depend':
+      return { what: 'dispatch in a dependency list', why: 'setters never change, so they need not be listed' };
+    case 'hand-on-all':
+      return { what: 'setter of all values handed on', why: 'a function that calls each setter is handed on instead' };
+    case 'set':
+    case 'made-handler':
+      return { what: `change of ${use.assignments.map(({ field }) => field).join(', ')}`, why: 'the setter is called' };
+    default:
+      return { what: 'change of a field by its name', why: 'the setter of that field is called' };
+  }
+}
+
+export function accountOf(
+  model: FormModel,
+  draft: Draft,
+  retired: { name: string; start: number; end: number }[],
+): LedgerEntry[] {
+  const ledger: LedgerEntry[] = [];
+  for (const use of model.uses) {
+    ledger.push({ entry: use.kind === 'depend' ? 'retired' : 'carried', span: use.span, ...wordsOf(use, model) });
+  }
+  for (const control of model.controls)
+    ledger.push({
+      entry: 'kept',
+      span: control.span,
+      what: `control of ${control.field}`,
+      why: 'only the names in it change',
+    });
+  for (const rule of model.rules)
+    ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'only the names in it change' });
+  for (const declaration of model.declarations) {
+    ledger.push({
+      entry: declaration.role === 'state' ? 'carried' : 'retired',
+      span: declaration.span,
+      what: declaration.what,
+      why:
+        declaration.role === 'state'
+          ? `state variables ${[...draft.names.values()].map(({ value }) => value).join(', ')}`
+          : 'the setters do its work',
+    });
+  }
+  for (const { name, start, end } of retired) {
+    if (model.declarations.some(({ span }) => span.start === start)) continue;
+    ledger.push({
+      entry: 'retired',
+      span: { file: model.file, start, end },
+      what: name,
+      why: 'nothing refers to it any more',
+    });
+  }
+  return ledger;
+}

@@ -1,0 +1,210 @@
+import { codeText, type CodePrinter } from '../../form/code-text.js';
+import type { Assignment, HandOnAllUse, Hole, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import { indentAt, quoted } from '../../source/style.js';
+import { isOneBlock } from '../handed-functions.js';
+import { type Draft, namesOf, valueName, fieldNamed, initialText } from './draft.js';
+
+export function holeText(hole: Hole, draft: Draft): string | undefined {
+  const keyed = (text: string): string =>
+    hole.kind !== 'returned' && hole.shorthand !== undefined && hole.shorthand !== text
+      ? `${hole.shorthand}: ${text}`
+      : text;
+  switch (hole.kind) {
+    case 'previous':
+      return keyed(valueName(draft, hole.field));
+    case 'given': {
+      const text =
+        codeText({ ...hole.code, holes: hole.code.holes.filter((inner) => inner !== hole) }, draft.printer) ||
+        'undefined';
+      return keyed(hole.wrap ? `(${text})${hole.suffix}` : text + hole.suffix);
+    }
+    case 'text':
+      return keyed(hole.text);
+    case 'returned':
+      return codeText(hole.value, draft.printer);
+    case 'captured':
+      return undefined;
+    default: {
+      const never: never = hole;
+      return never;
+    }
+  }
+}
+
+/** A name for the previous value that stands nowhere in a text. */
+function previousName(text: string): string {
+  return ['prev', 'previous', 'before'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'previousValue';
+}
+
+function setterCall({ field, value }: Assignment, draft: Draft): string {
+  draft.used.setters.add(field);
+  const { setter } = namesOf(draft, field);
+  if (value.kind === 'initial') return `${setter}(${initialText(fieldNamed(draft.model, field), draft)})`;
+  if (value.kind === 'value') return `${setter}(${codeText(value.code, draft.printer) || 'undefined'})`;
+  // a function that is handed over as it stands
+  if (value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end)
+    return `${setter}(${codeText(value.whole, draft.printer)})`;
+  const source = draft.context.script(value.body.file).text.slice(value.body.start, value.body.end);
+  const name = value.parameter ?? previousName(source);
+  const ownOnly = value.reads.every((read) => read === field);
+  const printer: CodePrinter = {
+    ...draft.printer,
+    hole(hole) {
+      if (hole.kind === 'previous' && hole.field === field && ownOnly)
+        return hole.shorthand === undefined ? name : `${hole.shorthand}: ${name}`;
+      if (hole.kind === 'returned') return hole.unchanged ? name : codeText(hole.value, printer);
+      if (hole.kind === 'given') return codeText(hole.code, printer) ? holeText(hole, draft) : undefined;
+      return holeText(hole, draft);
+    },
+  };
+  const text = codeText(value.body, printer);
+  if (!ownOnly && !value.block) return `${setter}(${text})`;
+  const body =
+    value.block && !isOneBlock(text)
+      ? blockText(text, draft, value.body)
+      : /^\{/.test(text) && !value.block
+        ? `(${text})`
+        : text;
+  return `${setter}((${name}) => ${body})`;
+}
+
+/** Statements of a reducer's case as the body of a function. */
+function blockText(statements: string, draft: Draft, at: { file: string; start: number }): string {
+  const { style } = draft.context;
+  const old = indentAt(draft.context.script(at.file).text, at.start);
+  const lines = statements
+    .split(/\r?\n/)
+    .map((line, index) => style.indent + (index > 0 && line.startsWith(old) ? line.slice(old.length) : line));
+  return `{${style.newline}${lines.join(style.newline)}${style.newline}}`;
+}
+
+export function textOfUse(use: Use, draft: Draft): string | undefined {
+  switch (use.kind) {
+    case 'read': {
+      const name = valueName(draft, use.field);
+      return use.key === undefined ? name : pair(use.key, name);
+    }
+    case 'read-all':
+      if (use.listed) return draft.model.fields.map(({ name }) => valueName(draft, name)).join(', ');
+      draft.used.whole = true;
+      if (draft.model.holder) {
+        for (const field of draft.model.fields) draft.used.values.add(field.name);
+        return undefined;
+      }
+      return `{ ${draft.model.fields.map((field) => pair(field.name, valueName(draft, field.name))).join(', ')} }`;
+    case 'set':
+      return setText(use, draft);
+    case 'set-named':
+      return namedText(use, draft);
+    case 'made-handler':
+      return madeText(use, draft);
+    case 'depend':
+    case 'set-all':
+    case 'reset':
+    case 'ask':
+    case 'watch':
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
+      return undefined;
+    case 'hand-on': {
+      draft.used.setters.add(use.field);
+      const { setter } = namesOf(draft, use.field);
+      return use.shorthand === undefined ? setter : `${use.shorthand}: ${setter}`;
+    }
+    case 'hand-on-all':
+      return wholeSetterText(use, draft);
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+/** A function that gives every variable its value, in the place of the setter of one object. */
+function wholeSetterText(use: HandOnAllUse, draft: Draft): string {
+  const { style } = draft.context;
+  const source = draft.context.text(use.span.file);
+  const indent = indentAt(source, use.span.start);
+  const lines = draft.model.fields.map(({ name }) => {
+    draft.used.setters.add(name);
+    return `${indent}${style.indent}${namesOf(draft, name).setter}(next.${name})${style.semicolon}`;
+  });
+  const type = draft.model.typescript && !use.typed ? `: ${draft.model.holder?.type ?? 'unknown'}` : '';
+  const text = [`(next${type}) => {`, ...lines, `${indent}}`].join(style.newline);
+  return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
+}
+
+export function pair(key: string, value: string): string {
+  return key === value ? key : `${key}: ${value}`;
+}
+
+function setText(use: SetUse, draft: Draft): string {
+  const { style } = draft.context;
+  const calls = use.assignments.map((assignment) => setterCall(assignment, draft));
+  const [first] = calls;
+  if (calls.length === 1 && first !== undefined) return reindented(first, draft, use.span);
+  const source = draft.context.script(use.span.file).text;
+  const indent = indentAt(source, use.span.start);
+  const alone = source.slice(source.lastIndexOf('\n', use.span.start - 1) + 1, use.span.start).trim() === '';
+  if (use.statement) return calls.join(alone ? `${style.semicolon}${style.newline}${indent}` : '; ');
+  if (use.arrowBody) {
+    if (!calls.length) return '{}';
+    const lines = calls.map((call) => `${indent}${style.indent}${call}${style.semicolon}${style.newline}`).join('');
+    return `{${style.newline}${lines}${indent}}`;
+  }
+  return calls.length ? `(${calls.join(', ')})` : 'undefined';
+}
+
+/** Lines after the first one of a text that came from elsewhere, at the depth of the place it goes to. */
+function reindented(text: string, draft: Draft, span: { file: string; start: number }): string {
+  if (!text.includes('\n') || draft.model.files.length === 0) return text;
+  const indent = indentAt(draft.context.script(span.file).text, span.start);
+  const lines = text.split('\n');
+  const margin = Math.min(
+    ...lines
+      .slice(1)
+      .filter((line) => line.trim())
+      .map((line) => /^\s*/.exec(line)?.[0].length ?? 0),
+  );
+  if (margin >= indent.length) return text;
+  return [lines[0], ...lines.slice(1).map((line) => indent + line)].join('\n');
+}
+
+function namedText(use: SetNamedUse, draft: Draft): string {
+  const { style } = draft.context;
+  const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
+  const step = style.indent;
+  const cases = use.choices.map((choice) => {
+    const call = narrowed(choice, setterCall(choice, draft), draft);
+    return [
+      `${indent}${step}case ${quoted(choice.field, style)}:`,
+      `${indent}${step}${step}${call}${style.semicolon}`,
+      `${indent}${step}${step}break${style.semicolon}`,
+    ].join(style.newline);
+  });
+  const rest = use.rest.map((assignment) => `${indent}${setterCall(assignment, draft)}${style.semicolon}`);
+  const text = [`switch (${codeText(use.key, draft.printer)}) {`, ...cases, `${indent}}`, ...rest].join(style.newline);
+  return use.arrowBody ? `{ ${text} }` : text;
+}
+
+/** A value of which only some texts are allowed is checked for them: the name that was computed let any text through. */
+function narrowed({ field, value }: Assignment, call: string, draft: Draft): string {
+  const { type } = fieldNamed(draft.model, field);
+  const texts = type?.split('|').map((one) => one.trim()) ?? [];
+  const given = value.kind === 'value' ? codeText(value.code, draft.printer) : '';
+  if (!draft.model.typescript || texts.length < 2 || !texts.every((one) => /^(['"])[^'"]*\1$/.test(one))) return call;
+  if (!/^[\w.]+$/.test(given)) return call;
+  const { style } = draft.context;
+  const test = texts.map((one) => `${given} === ${quoted(one.slice(1, -1), style)}`).join(' || ');
+  return `if (${test}) ${call}`;
+}
+
+function madeText(use: MadeHandlerUse, draft: Draft): string {
+  const { style } = draft.context;
+  const calls = use.assignments.map((assignment) => setterCall(assignment, draft));
+  if (calls.length === 1) return `${use.parameters} => ${calls[0] ?? ''}`;
+  const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
+  const lines = calls.map((call) => `${indent}${style.indent}${call}${style.semicolon}${style.newline}`).join('');
+  return `${use.parameters} => {${style.newline}${lines}${indent}}`;
+}

@@ -1,0 +1,34 @@
+import { codeText, type CodePrinter } from '../../form/code-text.js';
+import type { Field, FormModel } from '../../form/model.js';
+import type { WriteContext } from '../../form/writing.js';
+import type { VariableNames } from './names.js';
+
+export interface Draft {
+  model: FormModel;
+  context: WriteContext;
+  names: Map<string, VariableNames>;
+  printer: CodePrinter;
+  /** Setters and values that the new code calls by their names. */
+  used: { setters: Set<string>; values: Set<string>; whole: boolean };
+}
+
+export function namesOf(draft: Draft, field: string): VariableNames {
+  const names = draft.names.get(field);
+  if (!names) throw new Error(`no field ${field}`);
+  return names;
+}
+
+export function valueName(draft: Draft, field: string): string {
+  draft.used.values.add(field);
+  return namesOf(draft, field).value;
+}
+
+export function fieldNamed(model: FormModel, name: string): Field {
+  const field = model.fields.find((candidate) => candidate.name === name);
+  if (!field) throw new Error(`no field ${name}`);
+  return field;
+}
+
+export function initialText(field: Field, draft: Draft): string {
+  return field.initial.code ? codeText(field.initial.code, draft.printer) : field.initial.text;
+}

@@ -1,0 +1,73 @@
+import type { LedgerEntry } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
+import type { WriteContext } from '../../form/writing.js';
+
+/** Uses of the form as one object, which separate state variables do not have. */
+export function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
+  return model.uses
+    .filter(({ kind }) => kind === 'set-all' || kind === 'reset' || kind === 'ask' || kind === 'watch')
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.script(span.file).text.slice(span.start, span.end),
+      why: 'separate state variables have no object that stands for the whole form',
+    }));
+}
+
+/** Changes of a field whose name only the running form knows, where the fields do not hold the same kind of value. */
+export function mixedNames(model: FormModel, context: WriteContext): LedgerEntry[] {
+  const types = new Set(model.fields.map(({ type }) => type));
+  if (!model.typescript || types.size === 1) return [];
+  return model.uses
+    .filter((use) => use.kind === 'set-named' && use.any === true)
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.text(span.file).slice(span.start, span.end),
+      why: 'which field it changes is known only when the form runs, and the fields are of different types',
+    }));
+}
+
+/** Setters of all values that are handed to something that computes new values from the ones before. */
+export function wholeSetters(model: FormModel, context: WriteContext): LedgerEntry[] {
+  return model.uses
+    .filter((use) => use.kind === 'hand-on-all' && (use.takes === 'updater' || use.stable))
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.text(span.file).slice(span.start, span.end),
+      why: 'it is handed to something that may compute all values from the ones before; separate variables have no setter for that',
+    }));
+}
+
+/** Values handed on together while the object lacks some: made of variables, it would name each as undefined. */
+export function lackingReads(model: FormModel, context: WriteContext): LedgerEntry[] {
+  const absent = model.fields.filter((field) => field.absent === true).map(({ name }) => name);
+  if (!absent.length) return [];
+  return model.uses
+    .filter((use) => use.kind === 'read-all' && !use.named && !use.listed)
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.script(span.file).text.slice(span.start, span.end),
+      why: `it lacks ${absent.join(', ')} until they are set; made of state variables it would hold them as undefined`,
+    }));
+}
+
+/** Updates computed from values that may be old where they would be computed now. */
+export function staleUpdates(model: FormModel, context: WriteContext): LedgerEntry[] {
+  const entries: LedgerEntry[] = [];
+  for (const use of model.uses) {
+    if (use.kind !== 'set') continue;
+    for (const { field, value } of use.assignments) {
+      if (value.kind !== 'from-previous' || use.fresh || value.reads.every((read) => read === field)) continue;
+      entries.push({
+        entry: 'by-hand',
+        span: use.span,
+        what: context.script(use.span.file).text.slice(use.span.start, use.span.end),
+        why: `the reducer computes ${field} from ${value.reads.filter((read) => read !== field).join(', ')} as they are at that moment; state variables would give older values here`,
+      });
+    }
+  }
+  return entries;
+}

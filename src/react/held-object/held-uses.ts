@@ -1,0 +1,273 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { HandOnAllUse, Unclear, Use } from '../../form/model.js';
+import type { FormSite } from '../approach.js';
+import { shorthandKey, spanOf } from '../code.js';
+import { functionAround, type FunctionPath } from '../components.js';
+import { receiverOf } from '../receivers.js';
+import { changersOf, referencesTo } from '../state-variables.js';
+import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
+import { followNamed } from './handlers.js';
+import type { HeldObject } from './held.js';
+
+export function usesOf(
+  state: HeldObject,
+  site: FormSite,
+  submits: readonly FunctionPath[],
+  unclear: Unclear[],
+): { uses: Use[]; retired: NodePath[] } {
+  const { script } = site;
+  const { component, variable } = state;
+  const uses: Use[] = [];
+  const retired: NodePath[] = [];
+  const where = (path: NodePath): Use['where'] => surroundingOf(path, component, submits);
+  for (const reference of state.stateReferences) {
+    if (state.takenOut.some((declarator) => reference.parentPath?.node === declarator.node)) continue;
+    uses.push(readUse(reference, state, site, where, unclear));
+  }
+  for (const { alias, name } of state.slots) {
+    if (alias === undefined) continue;
+    const binding = component.scope.getBinding(alias);
+    for (const reference of binding?.referencePaths ?? []) {
+      uses.push({
+        kind: 'read',
+        field: name,
+        key: shorthandKey(reference),
+        where: where(reference),
+        span: spanOf(script.file, reference),
+      });
+    }
+  }
+  const slots = state.slots.map(({ name }) => name);
+  const isChange = (call: t.CallExpression): boolean =>
+    changersOf(variable).some(({ node }) => t.isIdentifier(call.callee, { name: node.name }));
+  for (const reference of changersOf(variable).flatMap((one) => referencesTo(one))) {
+    const call = reference.parentPath;
+    const list = dependencyListAround(reference);
+    if (list) {
+      uses.push({
+        kind: 'depend',
+        list: spanOf(script.file, list),
+        where: where(reference),
+        span: spanOf(script.file, reference),
+      });
+      continue;
+    }
+    const handedWhole = wholeSetter(reference, state, site);
+    if (handedWhole) {
+      uses.push({ ...handedWhole, where: where(reference) });
+      continue;
+    }
+    if (!call?.isCallExpression() || reference.key !== 'callee') {
+      unclear.push({
+        span: spanOf(script.file, reference),
+        what: variable.change?.node.name ?? 'dispatch',
+        why: 'the function that changes the values is handed on',
+      });
+      continue;
+    }
+    const handed = handedOn(call, state, site);
+    if (handed) {
+      uses.push({
+        kind: 'hand-on',
+        field: handed.field,
+        takes: handed.takes,
+        typed: handed.typed,
+        stable: false,
+        shorthand: undefined,
+        where: where(reference),
+        span: spanOf(script.file, handed.fn),
+      });
+      continue;
+    }
+    const effect = state.effectAt(call);
+    if (effect.kind === 'unclear') {
+      unclear.push({
+        span: spanOf(script.file, call),
+        what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
+        why: effect.why,
+      });
+      continue;
+    }
+    if (isStale(call, variable, where(call))) {
+      unclear.push({
+        span: spanOf(script.file, call),
+        what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
+        why: 'it puts back values from before a wait or an earlier change; build it from the previous values first',
+      });
+      continue;
+    }
+    if (effect.kind === 'merge') {
+      uses.push({
+        kind: 'set-all',
+        code: effect.code,
+        merge: true,
+        where: where(call),
+        span: spanOf(script.file, call),
+      });
+      continue;
+    }
+    if (effect.kind === 'named') {
+      const followed = followNamed(call, effect, { component, script, candidates: site.candidates, slots, where });
+      uses.push(...followed.uses);
+      retired.push(...followed.retired);
+      unclear.push(...followed.unclear);
+      continue;
+    }
+    const parent = call.parentPath;
+    uses.push({
+      kind: 'set',
+      assignments: effect.assignments,
+      resetsAll: effect.resetsAll,
+      statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
+      arrowBody: parent.isArrowFunctionExpression() && call.key === 'body',
+      fresh: readsLatest(call, component, isChange),
+      repeats: mayRepeat(call, component, () => true),
+      called: handlerNameAround(call, component) ?? effect.type,
+      where: where(call),
+      span: spanOf(script.file, call),
+    });
+  }
+  return { uses, retired };
+}
+
+/** The setter of an object that holds all values, handed on as a value. */
+function wholeSetter(
+  reference: NodePath,
+  { variable, reducer }: HeldObject,
+  site: FormSite,
+): Omit<HandOnAllUse, 'where'> | undefined {
+  const isCalled = reference.parentPath?.isCallExpression() === true && reference.key === 'callee';
+  const isSetter = reference.isIdentifier({ name: variable.change?.node.name ?? '' });
+  if (isCalled || !isSetter || reducer || variable.changers) return undefined;
+  const receiver = receiverOf(site, reference);
+  return {
+    kind: 'hand-on-all',
+    takes: receiver.seen && !receiver.updater ? 'value' : 'updater',
+    typed: receiver.typed,
+    stable: receiver.stable,
+    shorthand: shorthandKey(reference),
+    span: spanOf(site.script.file, reference),
+  };
+}
+
+/** Whether a change spreads values that may be older than what the form holds by then. */
+function isStale(call: NodePath<t.CallExpression>, variable: HeldObject['variable'], where: Use['where']): boolean {
+  const [given] = call.node.arguments;
+  const name = variable.value?.node.name;
+  const spreads =
+    t.isObjectExpression(given) &&
+    given.properties.some((one) => t.isSpreadElement(one) && t.isIdentifier(one.argument, { name: name ?? '' }));
+  if (variable.hook !== 'useState' || !spreads) return false;
+  if (where === 'callback') return true;
+  const here = call.node.start ?? 0;
+  const block = call.findParent((parent) => parent.isBlockStatement());
+  let stale = false;
+  functionAround(call)?.traverse({
+    AwaitExpression(inner) {
+      if ((inner.node.start ?? 0) < here) stale = true;
+    },
+    CallExpression(inner) {
+      const again = t.isIdentifier(inner.node.callee, { name: variable.change?.node.name ?? '' });
+      const same = inner.findParent((parent) => parent.isBlockStatement())?.node === block?.node;
+      if (again && same && (inner.node.start ?? 0) < here) stale = true;
+    },
+  });
+  return stale;
+}
+
+/** A function that does nothing but give its argument to one field: a setter by another name. */
+function handedOn(
+  call: NodePath<t.CallExpression>,
+  state: HeldObject,
+  site: FormSite,
+): { field: string; takes: 'value' | 'updater'; fn: NodePath; typed: boolean } | undefined {
+  // a setter of one value takes functions of the previous value as well
+  const single = call.node.arguments.length === 2;
+  const fn = call.parentPath;
+  const [parameter] = fn.isArrowFunctionExpression() ? fn.node.params : [];
+  if (
+    !fn.isArrowFunctionExpression() ||
+    call.key !== 'body' ||
+    fn.node.params.length !== 1 ||
+    !t.isIdentifier(parameter)
+  )
+    return undefined;
+  const holder = fn.parentPath;
+  const opening = holder.isJSXExpressionContainer() ? holder.parentPath.parentPath : undefined;
+  // an element's event is no value
+  if (opening?.isJSXOpeningElement() && t.isJSXIdentifier(opening.node.name) && /^[a-z]/.test(opening.node.name.name))
+    return undefined;
+  const argument = call.get('arguments').at(-1);
+  const chooses =
+    argument?.isConditionalExpression() &&
+    t.isBinaryExpression(argument.node.test) &&
+    t.isUnaryExpression(argument.node.test.left, { operator: 'typeof' });
+  const effect = state.effectAt(call, chooses ? (argument.get('alternate') as NodePath) : argument);
+  const only = effect.kind === 'set' && effect.assignments.length === 1 ? effect.assignments[0] : undefined;
+  if (only?.value.kind !== 'value') return undefined;
+  const text = site.script.text.slice(only.value.code.start, only.value.code.end);
+  return text === parameter.name && !only.value.code.holes.length
+    ? { field: only.field, takes: chooses || single ? 'updater' : 'value', fn, typed: !parameter.typeAnnotation }
+    : undefined;
+}
+
+function readUse(
+  reference: NodePath,
+  state: HeldObject,
+  site: FormSite,
+  where: (path: NodePath) => Use['where'],
+  unclear: Unclear[],
+): Use {
+  const { script } = site;
+  const member = reference.parentPath;
+  if (
+    member?.isMemberExpression() &&
+    reference.key === 'object' &&
+    !member.node.computed &&
+    t.isIdentifier(member.node.property)
+  ) {
+    const field = member.node.property.name;
+    if (!state.slots.some(({ name }) => name === field))
+      unclear.push({
+        span: spanOf(script.file, member),
+        what: `${script.text.slice(member.node.start ?? 0, member.node.end ?? 0)}`,
+        why: 'the initial state lacks it',
+      });
+    const { parentPath } = member;
+    if (parentPath.isAssignmentExpression() && member.key === 'left')
+      unclear.push({
+        span: spanOf(script.file, parentPath),
+        what: 'assignment to the state',
+        why: 'the state is changed in place',
+      });
+    const property =
+      parentPath.isObjectProperty() && member.key === 'value' && !parentPath.node.computed ? parentPath : undefined;
+    const key = t.isIdentifier(property?.node.key) && property.node.key.name === field ? field : undefined;
+    return {
+      kind: 'read',
+      field,
+      key,
+      where: where(reference),
+      span: spanOf(script.file, key === undefined || !property ? member : property),
+    };
+  }
+  const listed = dependencyListAround(reference) !== undefined;
+  const pattern = member?.isVariableDeclarator() ? member.node.id : undefined;
+  const named =
+    (t.isObjectPattern(pattern) && !pattern.properties.some((one) => t.isRestElement(one))) ||
+    (member?.isMemberExpression() === true && member.node.computed && reference.key === 'object');
+  if (member?.isVariableDeclarator() && !t.isObjectPattern(member.node.id))
+    unclear.push({
+      span: spanOf(script.file, member),
+      what: script.text.slice(member.node.start ?? 0, member.node.end ?? 0),
+      why: 'values are taken out of the state in a way that could not be followed',
+    });
+  return {
+    kind: 'read-all',
+    where: where(reference),
+    span: spanOf(script.file, reference),
+    ...(listed ? { listed } : {}),
+    ...(named ? { named } : {}),
+  };
+}

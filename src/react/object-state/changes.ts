@@ -1,0 +1,224 @@
+import { codeText, movedText, type CodePrinter } from '../../form/code-text.js';
+import type { Assignment, HandOnUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import type { ChangeRun } from '../change-runs.js';
+import { pascal } from '../form-names.js';
+import { startsAsConstants, valueOf } from '../initial-values.js';
+import { functionAt, isOneBlock } from '../handed-functions.js';
+import { type Draft, fieldNamed } from './draft.js';
+
+/** A name for the previous values that stands nowhere in a text. */
+function previousName(text: string): string {
+  return ['prev', 'previous', 'before'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'previousValues';
+}
+
+function keyed(hole: { shorthand?: string }, text: string): string {
+  return hole.shorthand !== undefined && hole.shorthand !== text ? `${hole.shorthand}: ${text}` : text;
+}
+
+/** Prints code of a change, in which the previous values have a name. */
+function changeCode(code: Parameters<typeof codeText>[0], draft: Draft, previous: string, field: string): string {
+  const printer: CodePrinter = {
+    ...draft.printer,
+    hole(hole) {
+      switch (hole.kind) {
+        case 'previous':
+          return keyed(hole, `${previous}.${hole.field}`);
+        case 'returned':
+          return hole.unchanged ? previous : `{ ...${previous}, ${field}: ${codeText(hole.value, printer)} }`;
+        case 'given':
+        case 'text':
+          return movedText(hole, printer);
+        case 'captured':
+          return undefined;
+        default: {
+          const never: never = hole;
+          return never;
+        }
+      }
+    },
+  };
+  return codeText(code, printer);
+}
+
+function property(name: string, value: string): string {
+  return name === value ? name : `${name}: ${value}`;
+}
+
+/** Code whose value may be another one by the time React asks for it. */
+const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
+
+/** The setter call that makes some changes in one step. */
+function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean): string {
+  const one = oneSetterCall(assignments, draft);
+  if (one !== undefined) return one;
+  draft.hook?.called.add('all');
+  const { setter, values } = draft.names;
+  const source = assignments
+    .map(({ value }) => (value.kind === 'value' ? value.code : value.kind === 'from-previous' ? value.body : undefined))
+    .map((code) => (code ? draft.context.text(code.file).slice(code.start, code.end) : ''))
+    .join(' ');
+  const [first] = assignments;
+  const named = first?.value.kind === 'from-previous' ? first.value.parameter : undefined;
+  const fits = named !== undefined && (assignments.length === 1 || !/^\w$/.test(named));
+  const previous = fits && first?.field !== named ? named : previousName(source);
+  if (first?.value.kind === 'from-previous' && assignments.length === 1 && first.value.block) {
+    const body = changeCode(first.value.body, draft, previous, first.field);
+    const { newline, indent } = draft.context.style;
+    const block = isOneBlock(body) ? body : `{${newline}${indent}${body}${newline}}`;
+    return `${setter}((${previous}) => ${block})`;
+  }
+  const parts = assignments.map(({ field, value }) => {
+    if (value.kind === 'initial') return property(field, valueOf(fieldNamed(draft, field), draft.printer));
+    if (value.kind === 'value') return property(field, changeCode(value.code, draft, previous, field) || 'undefined');
+    if (value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end)
+      return `${field}: (${changeCode(value.whole, draft, previous, field)})(${previous}.${field})`;
+    return property(field, changeCode(value.body, draft, previous, field));
+  });
+  if (fleeting.test(source) && assignments.every(({ value }) => value.kind !== 'from-previous'))
+    return `${setter}({ ...${values}, ${parts.join(', ')} })`;
+  const next = `{ ...${previous}, ${parts.join(', ')} }`;
+  if (repeats && first?.value.kind === 'value') {
+    const value = changeCode(first.value.code, draft, previous, first.field);
+    return `${setter}((${previous}) => (Object.is(${previous}.${first.field}, ${value}) ? ${previous} : ${next}))`;
+  }
+  return `${setter}((${previous}) => (${next}))`;
+}
+
+/** The call that changes one value of the hook's; undefined where the change is about more, or no hook holds it. */
+function oneSetterCall(assignments: readonly Assignment[], draft: Draft): string | undefined {
+  const [first, ...more] = assignments;
+  if (!draft.hook || !first || more.length) return undefined;
+  const { field, value } = first;
+  const { quote } = draft.context.style;
+  const start = `${draft.hook.one}(${quote}${field}${quote}, `;
+  if (value.kind === 'from-previous') {
+    if (value.reads.some((read) => read !== field)) return undefined;
+    if (value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end) {
+      draft.hook.called.add('one');
+      return `${start}${codeText(value.whole, draft.printer)})`;
+    }
+    const source = draft.context.text(value.body.file).slice(value.body.start, value.body.end);
+    const previous = value.parameter ?? previousName(source);
+    const printer: CodePrinter = {
+      ...draft.printer,
+      hole(hole) {
+        if (hole.kind === 'previous') return keyed(hole, previous);
+        if (hole.kind === 'returned') return hole.unchanged ? previous : codeText(hole.value, printer);
+        return hole.kind === 'captured' ? undefined : movedText(hole, printer);
+      },
+    };
+    const body = codeText(value.body, printer);
+    if (value.block && !isOneBlock(body)) return undefined;
+    draft.hook.called.add('one');
+    return `${start}(${previous}) => ${/^\{/.test(body) && !value.block ? `(${body})` : body})`;
+  }
+  draft.hook.called.add('one');
+  if (value.kind === 'initial') return `${start}${valueOf(fieldNamed(draft, field), draft.printer)})`;
+  const text = changeCode(value.code, draft, 'previous', field) || 'undefined';
+  return `${start}${text})`;
+}
+
+/** The object that the values begin as, where it stands by itself. */
+function startText(draft: Draft): string {
+  draft.needs.reset = true;
+  return draft.names.initial;
+}
+
+export function useText(use: Use, draft: Draft): string | undefined {
+  switch (use.kind) {
+    case 'read':
+    case 'depend':
+      return undefined;
+    case 'read-all':
+      draft.needs.values = true;
+      return draft.model.holder ? undefined : draft.names.values;
+    case 'set':
+      return setText(use, draft);
+    case 'set-named':
+      return namedText(use, draft);
+    case 'made-handler':
+      return `${use.parameters} => ${setterCall(use.assignments, draft, false)}`;
+    case 'hand-on': {
+      const text = use.stable
+        ? `change${pascal(use.field)}`
+        : functionAt(handlerText(use, draft), draft.context.text(use.span.file), use.span);
+      return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
+    }
+    case 'hand-on-all':
+      draft.hook?.called.add('all');
+      return use.shorthand === undefined ? draft.names.setter : `${use.shorthand}: ${draft.names.setter}`;
+    case 'set-all': {
+      draft.hook?.called.add('all');
+      const code = codeText(use.code, draft.printer);
+      const previous = previousName(code);
+      return `${draft.names.setter}((${previous}) => ({ ...${previous}, ...${code} }))`;
+    }
+    case 'reset':
+    case 'ask':
+    case 'watch':
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
+      return undefined;
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+function setText(use: SetUse, draft: Draft): string {
+  if (use.resetsAll && startsAsConstants(draft.model)) return resetText(draft);
+  return setterCall(use.assignments, draft, use.repeats);
+}
+
+function resetText(draft: Draft): string {
+  if (!draft.hook) return `${draft.names.setter}(${startText(draft)})`;
+  draft.hook.called.add('reset');
+  return `${draft.hook.reset}()`;
+}
+
+export function runText(run: ChangeRun, draft: Draft): string {
+  if (run.resetsAll) return resetText(draft);
+  const assignments = run.uses.flatMap((use) => use.assignments);
+  const last = assignments.filter(
+    (one, index) => assignments.findLastIndex(({ field }) => field === one.field) === index,
+  );
+  return setterCall(last, draft, false);
+}
+
+function namedText(use: SetNamedUse, draft: Draft): string {
+  const key = codeText(use.key, draft.printer);
+  const value = codeText(use.value, draft.printer);
+  draft.hook?.called.add('all');
+  const previous = previousName(`${key} ${value}`);
+  const rest = use.rest.map(({ field, value: given }) =>
+    property(
+      field,
+      given.kind === 'initial'
+        ? valueOf(fieldNamed(draft, field), draft.printer)
+        : changeCode(given.kind === 'value' ? given.code : given.body, draft, previous, field),
+    ),
+  );
+  return `${draft.names.setter}((${previous}) => ({ ...${previous}, ${[`[${key}]: ${value}`, ...rest].join(', ')} }))`;
+}
+
+/** A function that takes the place of a setter that is handed on. */
+export function handlerText(use: HandOnUse, draft: Draft): string {
+  const type = fieldNamed(draft, use.field).type ?? 'unknown';
+  const { typescript } = draft.model;
+  const { setter } = draft.names;
+  const typed = typescript && (!use.typed || use.stable);
+  if (draft.hook) {
+    draft.hook.called.add('one');
+    const { quote } = draft.context.style;
+    const name = use.takes === 'value' ? use.field : 'next';
+    const own = use.takes === 'value' ? type : `${type} | ((${use.field}: ${type}) => ${type})`;
+    return `(${name}${typed || (typescript && use.takes !== 'value') ? `: ${own}` : ''}) => ${draft.hook.one}(${quote}${use.field}${quote}, ${name})`;
+  }
+  if (use.takes === 'value')
+    return `(${use.field}${typed ? `: ${type}` : ''}) => ${setter}((prev) => ({ ...prev, ${use.field} }))`;
+  const parameter = typescript ? `(next: ${type} | ((${use.field}: ${type}) => ${type}))` : '(next)';
+  const quote = draft.context.style.quote;
+  return `${parameter} => ${setter}((prev) => ({ ...prev, ${use.field}: typeof next === ${quote}function${quote} ? next(prev.${use.field}) : next }))`;
+}

@@ -1,0 +1,37 @@
+import * as t from '@babel/types';
+import type { LedgerEntry } from '../../form/ledger.js';
+import type { Span } from '../../form/model.js';
+import type { WriteContext } from '../../form/writing.js';
+import { applyEdits, type Edit } from '../../source/edits.js';
+import type { FormSite } from '../approach.js';
+import type { HookCall } from './hook-call.js';
+
+/** What the parts of the move share. */
+export interface Move {
+  site: FormSite;
+  context: WriteContext;
+  hook: HookCall;
+  /** Edits of the hook's text that say its body in the component's words. */
+  edits: Edit[];
+  /** Names of the hook's body by the names they get in the component. */
+  renamed: Map<string, string>;
+  ledger: LedgerEntry[];
+}
+
+export function leave(move: Move, span: Span, what: string, why: string): void {
+  move.ledger.push({ entry: 'by-hand', span, what, why });
+}
+
+/** Text of the hook with the edits made so far. */
+export function moved(move: Move, node: t.Node): string {
+  const start = node.start ?? 0;
+  const end = node.end ?? 0;
+  const inside = move.edits
+    .filter((edit) => edit.start >= start && edit.end <= end)
+    .map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start }));
+  return applyEdits(move.hook.script.text.slice(start, end), inside);
+}
+
+export function calleeName({ call }: HookCall): string {
+  return t.isIdentifier(call.node.callee) ? call.node.callee.name : '';
+}

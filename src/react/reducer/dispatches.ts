@@ -1,0 +1,186 @@
+import { codeText } from '../../form/code-text.js';
+import type { MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import { laidOut, type Group, type Item } from '../../source/layout.js';
+import { indentAt, quoted } from '../../source/style.js';
+import type { ChangeRun } from '../change-runs.js';
+import { startsAsConstants, valueOf } from '../initial-values.js';
+import { type ReducerDraft, fieldNamed } from './draft.js';
+import { handOnText, handOnAllText } from './handed-setters.js';
+
+/** The text that takes the place of a use; undefined where it stays. */
+export function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
+  switch (use.kind) {
+    case 'read':
+    case 'depend':
+      return undefined;
+    case 'set':
+      return dispatchOf([use], draft, use.span.start);
+    case 'hand-on':
+      return handOnText(use, draft);
+    case 'set-named':
+      return namedText(use, draft);
+    case 'made-handler':
+      return `${use.parameters} => ${dispatchOf([asSet(use)], draft, use.span.start)}`;
+    case 'hand-on-all':
+      return handOnAllText(use, draft);
+    case 'set-all':
+      draft.needs.changed = true;
+      return `${draft.names.dispatch}({ type: ${str(draft, 'changed')}, ${flatProperty('values', codeText(use.code, draft.printer))} })`;
+    case 'read-all':
+    case 'reset':
+    case 'ask':
+    case 'watch':
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
+      return undefined;
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+function asSet(use: MadeHandlerUse): SetUse {
+  return {
+    ...use,
+    kind: 'set',
+    resetsAll: false,
+    statement: undefined,
+    arrowBody: false,
+    fresh: true,
+    repeats: false,
+    called: undefined,
+  };
+}
+
+/** The dispatch that changes a field whose name is told when the form runs. */
+function namedText(use: SetNamedUse, draft: ReducerDraft): string {
+  draft.needs.named = true;
+  const parts = [
+    `type: ${str(draft, 'fieldChanged')}`,
+    flatProperty('name', codeText(use.key, draft.printer)),
+    flatProperty('value', codeText(use.value, draft.printer)),
+  ];
+  const named = `${draft.names.dispatch}({ ${parts.join(', ')} })`;
+  if (!use.rest.length) return named;
+  const rest = use.rest.map(({ field, value }) => property(field, valueText(value, draft, field)));
+  const group = changeGroup(draft, rest);
+  return `${named}${draft.context.style.semicolon} ${draft.names.dispatch}(${laidOut(group, { ...draft.context.style, width: 10_000 }, '', 0)})`;
+}
+
+function flatProperty(name: string, value: string): string {
+  return value === name ? name : `${name}: ${value}`;
+}
+
+export function str(draft: ReducerDraft, text: string): string {
+  return quoted(text, draft.context.style);
+}
+
+function property(name: string, value: string): Item {
+  return value === name ? { lead: '', value: name } : { lead: `${name}: `, value };
+}
+
+function changeGroup(draft: ReducerDraft, values: Item[]): Group {
+  draft.needs.changed = true;
+  return {
+    open: '{',
+    close: '}',
+    items: [
+      { lead: 'type: ', value: str(draft, 'changed') },
+      { lead: 'values: ', value: { open: '{', close: '}', items: values } },
+    ],
+  };
+}
+
+/** A change of several values, some of them computed from the ones before: each of these is an action of its own. */
+export function separate(use: SetUse): SetUse[] | undefined {
+  const computed = use.assignments.filter(({ value }) => value.kind === 'from-previous');
+  if (!computed.length || use.assignments.length < 2 || use.resetsAll) return undefined;
+  const rest = use.assignments.filter(({ value }) => value.kind !== 'from-previous');
+  const parts = [...(rest.length ? [rest] : []), ...computed.map((one) => [one])];
+  return parts.map((assignments) => ({ ...use, assignments, statement: undefined, arrowBody: false }));
+}
+
+function separateText(use: SetUse, parts: readonly SetUse[], draft: ReducerDraft): string {
+  const { style } = draft.context;
+  const source = draft.context.text(use.span.file);
+  const indent = indentAt(source, use.span.start);
+  const calls = parts.map((part) => dispatchOf([part], draft, use.span.start));
+  if (use.statement) return calls.join(`${style.semicolon || ';'}${style.newline}${indent}`);
+  if (!use.arrowBody) return `(${calls.join(', ')})`;
+  const lines = calls.map((call) => `${indent}${style.indent}${call}${style.semicolon}${style.newline}`).join('');
+  return `{${style.newline}${lines}${indent}}`;
+}
+
+/** The dispatch that makes the changes of one or several uses. */
+function dispatchOf(uses: readonly SetUse[], draft: ReducerDraft, start: number): string {
+  const [only, ...others] = uses;
+  const parts = only && !others.length ? separate(only) : undefined;
+  if (only && parts) return separateText(only, parts, draft);
+  const { style } = draft.context;
+  const source = draft.context.script(draft.model.file).text;
+  const group = actionGroup(uses, draft);
+  const indent = indentAt(source, start);
+  const lineStart = source.lastIndexOf('\n', start - 1) + 1;
+  const first = uses[0];
+  const used =
+    first?.arrowBody !== true
+      ? start - lineStart + 1
+      : startsAttributeLine(first, source)
+        ? indent.length + style.indent.length
+        : 0;
+  const call = { ...group, open: `${draft.names.dispatch}(${group.open}`, close: `${group.close})` };
+  return laidOut(call, style, indent, used);
+}
+
+/** Whether a change is the body of a handler whose attribute stands alone on its line. */
+export function startsAttributeLine(use: SetUse, source: string): boolean {
+  const lineStart = source.lastIndexOf('\n', use.span.start - 1) + 1;
+  return (
+    use.arrowBody &&
+    source[use.span.end] === '}' &&
+    /^\s*[\w-]+=\{[^{}]*=>\s*$/.test(source.slice(lineStart, use.span.start))
+  );
+}
+
+function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
+  const first = uses[0];
+  const assignment = first?.assignments[0];
+  if (!first || !assignment) throw new Error('a change without an assignment');
+  const field = fieldNamed(draft, assignment.field);
+  if (first.resetsAll && startsAsConstants(draft.model)) {
+    draft.needs.reset = true;
+    return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, 'reset') }] };
+  }
+  if (assignment.value.kind === 'from-previous') {
+    const action = draft.actions.actionFor(field, assignment.value, first);
+    const items = [
+      { lead: 'type: ', value: str(draft, action.type) },
+      ...action.payload.map(({ name, argument }) => property(name, argument)),
+    ];
+    return { open: '{', close: '}', items };
+  }
+  const values = uses
+    .flatMap((use) => use.assignments)
+    .map(({ field: name, value }) => property(name, valueText(value, draft, name)));
+  if (first.repeats && values[0]) {
+    if (!draft.needs.guardedFields.includes(field.name)) draft.needs.guardedFields.push(field.name);
+    return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, `${field.name}Changed`) }, values[0]] };
+  }
+  return changeGroup(draft, values);
+}
+
+function valueText(value: SetUse['assignments'][number]['value'], draft: ReducerDraft, field: string): string {
+  if (value.kind === 'initial') return valueOf(fieldNamed(draft, field), draft.printer);
+  if (value.kind === 'from-previous') throw new Error(`the change of ${field} is computed from its previous value`);
+  return codeText(value.code, draft.printer) || 'undefined';
+}
+
+export function runText(run: ChangeRun, draft: ReducerDraft): string {
+  if (run.resetsAll) {
+    draft.needs.reset = true;
+    return `${draft.names.dispatch}({ type: ${str(draft, 'reset')} })`;
+  }
+  return dispatchOf(run.uses, draft, run.start);
+}
