@@ -75,6 +75,7 @@ function moved(walk: Walk, span: { start: { offset: number }; end: { offset: num
   return { start: walk.place.base + span.start.offset, end: walk.place.base + span.end.offset };
 }
 
+/** A part of a template that makes its own names, empty at first. */
 export function view(
   walk: Walk,
   parent: TemplateView,

@@ -9,6 +9,7 @@ export type Moment = Rule['moment'];
 
 const moments: readonly Moment[] = ['change', 'blur', 'submit'];
 
+/** Whether a path stands inside of another one. */
 export function isIn(path: NodePath, outer: NodePath): boolean {
   return path.findParent((parent) => parent.node === outer.node) !== null;
 }
@@ -79,6 +80,7 @@ function textOfCallee(path: NodePath): string {
   return path.isMemberExpression() && t.isIdentifier(path.node.property) ? path.node.property.name : '';
 }
 
+/** When a function of the component runs: at the earliest of the places that call it or hand it on. */
 export function momentOfFunction(fn: NodePath<t.Function>, site: RuleSite, seen = new Set<t.Node>()): Moment {
   if (seen.has(fn.node)) return 'submit';
   seen.add(fn.node);
@@ -119,6 +121,7 @@ function momentOfEvent(name: t.JSXAttribute['name']): Moment {
   return /submit|click|save|send|confirm|action/i.test(event) ? 'submit' : 'change';
 }
 
+/** The earliest of some moments; on submit where there is none. */
 export function earliest(all: readonly Moment[]): Moment {
   return moments.find((moment) => all.includes(moment)) ?? 'submit';
 }

@@ -4,6 +4,7 @@ import { styleOf } from '../source/style.js';
 import type { Sources } from './sources.js';
 import type { FileChange } from './results.js';
 
+/** The files of a plan as whole texts before and after. */
 export function changedFiles(plan: RewritePlan, sources: Sources): FileChange[] {
   const files: FileChange[] = [];
   for (const file of new Set(plan.edits.map((edit) => edit.file))) {

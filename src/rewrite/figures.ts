@@ -1,6 +1,7 @@
 import type { FormModel } from '../form/model.js';
 import type { Figures, Rewrite } from './results.js';
 
+/** Lines, state variables and handlers of a form. */
 export function figuresOf(model: FormModel, text: string): Figures {
   return {
     lines: text.split(/\r?\n/).length - (/\n$/.test(text) ? 1 : 0),

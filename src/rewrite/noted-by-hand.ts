@@ -7,6 +7,7 @@ import { styleOf } from '../source/style.js';
 import type { Sources } from './sources.js';
 import type { FileChange } from './results.js';
 
+/** A piece of source on one line, cut where it is long. */
 export function oneLine(text: string): string {
   const line = text.replace(/\s+/g, ' ').trim();
   return line.length > 80 ? `${line.slice(0, 77)}…` : line;

@@ -68,6 +68,7 @@ export interface Walk {
   answering: Set<t.Node>;
 }
 
+/** An expression with what the names around it mean. */
 export function asked(path: NodePath, context: Context): Asked {
   return { path, script: context.script, names: context.names };
 }
@@ -196,6 +197,7 @@ function spelledOut(tests: readonly Condition[], lens: RuleLens): Condition[] {
   });
 }
 
+/** Notes the rule that a message under conditions states. */
 export function emit(message: NodePath, context: Context, walk: Walk, over: NodePath | undefined): void {
   const { lens } = walk;
   const { key } = context;

@@ -71,6 +71,7 @@ export function aliasedField(
   return key && !key.call && draft.controls.has(key.key) ? { field: key.key, count: 2 } : undefined;
 }
 
+/** Uses of the form through getters and members that stand for a control or a group. */
 export function aliasUses(alias: { field: string | undefined; member: Member; controls: boolean }, draft: Draft): void {
   const { script } = draft.site.component;
   for (const path of alias.member.references) {

@@ -45,10 +45,12 @@ export function formMember(site: AngularSite): string | undefined {
   return /^\s*(?:this\.)?(\w+)\s*$/.exec(bound?.value ?? '')?.[1];
 }
 
+/** The span of a place in the template. */
 export function spanIn(site: AngularSite, place: { start: number; end: number }): Span {
   return { file: site.component.template.place.file, start: place.start, end: place.end };
 }
 
+/** Gathers the controls and groups that a group is built of, by their full paths. */
 export function collect(group: BuiltGroup, path: string, draft: Draft): void {
   draft.groups.set(path, group);
   for (const child of group.children) {
@@ -78,6 +80,7 @@ export function findArrays(draft: Draft): void {
   }
 }
 
+/** What reading arrays shares with reading the rest of the form. */
 export function arraysReading(draft: Draft): ArraysReading {
   return {
     site: draft.site,
@@ -99,6 +102,7 @@ export function fieldsInOrder(draft: Draft): Field[] {
   ];
 }
 
+/** The control of the model at a path; undefined where there is none. */
 export function fieldAt(draft: Draft): (names: readonly string[]) => { name: string; group: boolean } | undefined {
   return (names) => {
     const path = names.join('.');
@@ -118,6 +122,7 @@ function groupsAround(element: TemplateElement, form: TemplateElement | undefine
   return groups;
 }
 
+/** Ties the elements of the template to the controls of the model. */
 export function bindElements(draft: Draft): void {
   const { site } = draft;
   for (const element of site.elements) {
@@ -171,6 +176,7 @@ export function controlPath(text: string, draft: Draft): string | undefined {
   return keys.length ? keys.join('.') : undefined;
 }
 
+/** What following the form through the class shares with the rest of the reader. */
 export function reading(chain: Chain, draft: Draft, path?: NodePath): Reading {
   const { script, template } = draft.site.component;
   return {
@@ -181,6 +187,7 @@ export function reading(chain: Chain, draft: Draft, path?: NodePath): Reading {
   };
 }
 
+/** Notes that a span refers to the form by a name, so that it is accounted for. */
 export function refer(draft: Draft, name: string, span: Span): void {
   draft.references.set(name, [...(draft.references.get(name) ?? []), span]);
 }

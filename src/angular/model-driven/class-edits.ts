@@ -47,6 +47,7 @@ function commentsByField(
   return found;
 }
 
+/** Edits of the class: the model goes, and a member for each value takes its place. */
 export function classEdits(
   draft: ModelDraft,
   conditional: readonly ConditionalField[],

@@ -17,6 +17,7 @@ function isDeclaring(path: NodePath, draft: Draft): boolean {
   return [...spans, ...draft.retired].some((span) => span && start >= span.start && start < span.end);
 }
 
+/** Uses of the form in the class, through the member that holds it. */
 export function memberUses(member: Member, draft: Draft): void {
   const { script } = draft.site.component;
   for (const path of member.references) {
@@ -36,6 +37,7 @@ export function memberUses(member: Member, draft: Draft): void {
     });
 }
 
+/** The use that a chain behind a control or a group makes; undefined where it is none that is known. */
 export function controlOrGroupUse(here: Reading, found: { field: string; count: number }, draft: Draft): Use {
   if (draft.controls.has(found.field)) return controlUse(here, found.count, found.field);
   const use = formUse(here, found.count, (names) => fieldAt(draft)([...found.field.split('.'), ...names]));

@@ -34,6 +34,7 @@ export function inGroup(draft: ModelDraft): Field[] {
   return draft.model.fields.filter((field) => !isStandalone(field.name, draft) && !isRowField(field.name));
 }
 
+/** Whether a control stands outside of the form's group. */
 export function isStandalone(field: string, { model }: ModelDraft): boolean {
   if (isRowField(field)) return false;
   const controls = model.controls.filter((control) => control.field === field);
@@ -72,14 +73,15 @@ export function nameAliases(draft: ModelDraft): void {
   }
 }
 
+/** The expression for a control of the model in the class. */
 export function pathText(field: string, draft: ModelDraft): string {
   if (isStandalone(field, draft)) return memberOfStandalone(field);
-  const { model } = draft;
   const [first = '', ...rest] = field.split('.');
   const steps = [first, ...rest].map((key) => `controls${accessText(key)}`);
-  return [`${draft.group}`, ...steps].join('.') + (model ? '' : '');
+  return [draft.group, ...steps].join('.');
 }
 
+/** The name of the class member for a control outside of the group. */
 export function memberOfStandalone(field: string): string {
   return field.replace(/\W+(\w)/g, (_, letter: string) => letter.toUpperCase());
 }
@@ -92,6 +94,7 @@ export function controlText(field: string, inTemplate: boolean, draft: ModelDraf
   return inTemplate ? pathText(field, draft) : `this.${pathText(field, draft)}`;
 }
 
+/** The name by which the template or the class asks for the whole form. */
 export function formText(inTemplate: boolean, draft: ModelDraft): string {
   return inTemplate ? draft.group : `this.${draft.group}`;
 }

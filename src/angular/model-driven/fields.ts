@@ -15,6 +15,7 @@ function kindOf(element: TemplateElement | undefined, type: string | undefined):
   return own ?? (type === 'string' ? 'text' : 'other');
 }
 
+/** A control of the model as a field: its kind, type and initial value. */
 export function fieldOf(path: string, control: BuiltControl, draft: Draft): Field {
   const element = draft.bound.find(({ field }) => field === path)?.element;
   const inferred = typeOfValue(control.initial);
@@ -53,6 +54,7 @@ function isLoose({ form, site }: Draft): boolean {
   return /^(Untyped)?FormGroup(<any>)?$/.test(site.component.script.text.slice(type.start ?? 0, type.end ?? 0));
 }
 
+/** The elements that bind a group of the model, with what binds them. */
 export function groupsOf(draft: Draft): NonNullable<FormModel['template']>['groups'] {
   const { site } = draft;
   return site.elements.flatMap((element) => {
@@ -64,6 +66,7 @@ export function groupsOf(draft: Draft): NonNullable<FormModel['template']>['grou
   });
 }
 
+/** An element that is bound to a control of the model, as the form model tells it. */
 export function controlOf({ field, element, attribute, rows }: BoundControl, draft: Draft): Control {
   const { site } = draft;
   const built = draft.controls.get(field);
@@ -110,6 +113,7 @@ function conditionOver(
   return { text: site.component.template.place.text.slice(start, end), negated: view.negated };
 }
 
+/** The rules of the model's validators, with the messages that the template shows for them. */
 export function rulesOf(draft: Draft): Rule[] {
   const rules: Rule[] = [];
   for (const [path, control] of draft.controls) {

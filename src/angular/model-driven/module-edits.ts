@@ -2,6 +2,7 @@ import type { LedgerEntry } from '../../form/ledger.js';
 import { importEdits, moduleEdits, spareDeclarations, type FileEdit } from '../writing.js';
 import type { ModelDraft } from './draft.js';
 
+/** Edits of the imports, and of the module or the component that lists the form directives. */
 export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit[], ledger: LedgerEntry[]): FileEdit[] {
   const { component, model } = draft;
   const { script, template } = component;

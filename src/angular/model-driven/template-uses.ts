@@ -11,6 +11,7 @@ import { type Draft, spanIn, arraysReading, fieldAt, reading, refer } from './bo
 import { aliasedField } from './aliases.js';
 import { controlOrGroupUse, followArgument } from './class-uses.js';
 
+/** Uses of the form in the template, the bindings of its controls left out. */
 export function templateUses(draft: Draft): void {
   const { names, place } = draft.site.component.template;
   const { site } = draft;
@@ -48,6 +49,7 @@ function isOwnBinding(name: TemplateName, draft: Draft): boolean {
   return (element === draft.site.form && attribute.name === 'formGroup') || attribute.name === 'formControl';
 }
 
+/** Uses of the form's directive by a variable of the template. */
 export function directiveUses(reference: string, draft: Draft): void {
   const { names, place } = draft.site.component.template;
   for (const name of names) {

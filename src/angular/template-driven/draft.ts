@@ -26,6 +26,7 @@ export interface TemplateDraft {
   ruleMembers: Map<string, { member: string; directive: RuleDirective; codes: string[] }[]>;
 }
 
+/** What the parts of the writer share while one form is written. */
 export function draftOf(model: FormModel, context: WriteContext, component: AngularComponent): TemplateDraft {
   const base = component.name.replace(/(Form)?Component$|Form$/, '') || component.name;
   const owned = new Set(model.names.map(({ name }) => name));
@@ -55,17 +56,20 @@ export function draftOf(model: FormModel, context: WriteContext, component: Angu
   return draft;
 }
 
+/** The expression for a field's value, as the template or the class asks for it. */
 export function valueText(field: string, inTemplate: boolean, draft: TemplateDraft): string {
   const keys = field.split('.').map(accessText).join('');
   return `${inTemplate ? '' : 'this.'}${draft.values}${keys}`;
 }
 
+/** The expression for the whole form, as the template or the class asks for it. */
 export function formText(inTemplate: boolean, draft: TemplateDraft): string {
   draft.needs.reference = true;
   if (!inTemplate) draft.needs.query = true;
   return inTemplate ? draft.form : `this.${draft.model.template?.query ?? draft.form}`;
 }
 
+/** Whether a control of the form can be disabled, so that the form's value would leave it out. */
 export function hasDisabled(model: FormModel): boolean {
   return (
     model.controls.some(({ binding }) => binding?.disabled) ||
@@ -73,6 +77,7 @@ export function hasDisabled(model: FormModel): boolean {
   );
 }
 
+/** The expression for a field's control, as the template or the class asks for it. */
 export function controlText(field: string, inTemplate: boolean, span: Span, draft: TemplateDraft): string {
   const { component } = draft;
   if (inTemplate) {

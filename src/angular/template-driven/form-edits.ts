@@ -7,6 +7,7 @@ import { memberOfRules } from './class-edits.js';
 import { rowNameText, rowValueText } from './rows-text.js';
 import { type TemplateDraft, valueText } from './draft.js';
 
+/** Edits of the form's element: the group is bound, what only the old approach needed goes. */
 export function formEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdit[] {
   const { model, context, component } = draft;
   const { template } = model;
@@ -79,6 +80,7 @@ function ruleAttribute(rule: FormModel['rules'][number], draft: TemplateDraft): 
   });
 }
 
+/** Edits of one control: it is bound to the model, its rules move into it. */
 export function controlEdits(control: Control, index: number, draft: TemplateDraft, ledger: LedgerEntry[]): FileEdit[] {
   const { binding } = control;
   const { model, context } = draft;

@@ -124,6 +124,7 @@ export function formQueries(site: AngularSite, reference: TemplateVariable | und
   });
 }
 
+/** Uses of the form through a member of the class that stands for it. */
 export function memberUses(member: Member, draft: Draft): void {
   const { script } = draft.site.component;
   for (const path of member.references) {

@@ -37,12 +37,14 @@ export interface Draft {
   references: Map<string, Span[]>;
 }
 
+/** A list as a field, and the fields of its rows. */
 export function listFields(list: FoundList, draft: Draft): Field[] {
   const part = draft.stores.partOf(list.storage);
   const own = fieldFrom(list.field, part, part?.type, 'list of rows', list.storage, draft);
   return [own, ...rowFields(list, own.declared, kindOf)];
 }
 
+/** The span of a place in the template. */
 export function spanIn(site: AngularSite, place: { start: number; end: number }): Span {
   return { file: site.component.template.place.file, start: place.start, end: place.end };
 }
@@ -133,6 +135,7 @@ export function fieldAt(draft: Draft): (names: readonly string[]) => { name: str
   };
 }
 
+/** What following the form through the class shares with the rest of the reader. */
 export function reading(chain: Chain, draft: Draft, path?: NodePath): Reading {
   const { script, template } = draft.site.component;
   return {
@@ -142,10 +145,12 @@ export function reading(chain: Chain, draft: Draft, path?: NodePath): Reading {
   };
 }
 
+/** Notes that a span refers to the form by a name, so that it is accounted for. */
 export function refer(draft: Draft, name: string, span: Span): void {
   draft.references.set(name, [...(draft.references.get(name) ?? []), span]);
 }
 
+/** Whether an element is one of several radios. */
 export function isRadio(element: BoundElement['element']): boolean {
   return plainText(element, 'type') === 'radio';
 }
@@ -159,6 +164,7 @@ function initialText(part: InitialPart | undefined): string {
   return part.script.text.slice(part.node.start ?? 0, part.node.end ?? 0);
 }
 
+/** A field of the form model, by its first control and by what the class stores for it. */
 export function modelField(field: FoundField, draft: Draft): Field {
   const [first] = field.bound;
   if (!first) throw new Error(`${field.name} has no control`);

@@ -6,6 +6,7 @@ import type { RuleDirective } from '../checked-by.js';
 import { importEdits, moduleEdits, spareDeclarations, type FileEdit } from '../writing.js';
 import type { TemplateDraft } from './draft.js';
 
+/** Edits of the imports, and of the module or the component that lists the form directives. */
 export function importAndModuleEdits(
   draft: TemplateDraft,
   edits: readonly FileEdit[],

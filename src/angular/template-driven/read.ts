@@ -72,6 +72,7 @@ export function rootsOf({ fields, lists }: Pick<Draft, 'fields' | 'lists'>): Set
   return new Set([...fields, ...lists].flatMap(({ storage }) => storage?.root ?? []));
 }
 
+/** What reading rows shares with reading the rest of the form. */
 export function rowsReading(draft: Draft): RowsReading {
   return {
     site: draft.site,

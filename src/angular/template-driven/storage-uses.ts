@@ -64,6 +64,7 @@ export function isBinding(name: TemplateName, draft: Draft): boolean {
   return attribute.name === 'ngModelChange' && isPlainChange(attribute.value ?? '', draft);
 }
 
+/** Whether an expression changes a value and does nothing else. */
 export function isPlainChange(handler: string, draft: Draft): boolean {
   const assigned = /^\s*([^=]+?)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
   if (draft.rowControls.some(({ bound }) => bound.model.value?.trim() === assigned)) return true;
@@ -157,6 +158,7 @@ function inReactive(path: NodePath): boolean {
   );
 }
 
+/** Notes a place that could not be understood, with the reason. */
 export function unclearAt(draft: Draft, chain: Chain, why: string): void {
   const { script, template } = draft.site.component;
   const end = chain.links.at(-1)?.end ?? chain.start;

@@ -8,6 +8,7 @@ import { formUpdateOn, type BoundElement } from './controls.js';
 import { type Draft, spanIn, isRadio } from './found-fields.js';
 import { isPlainChange } from './storage-uses.js';
 
+/** What the form model says of the template: where the form stands, its attributes and its variables. */
 export function templateOf(
   draft: Draft,
   reference: TemplateVariable | undefined,
@@ -49,6 +50,7 @@ export function templateOf(
   };
 }
 
+/** A bound element as a control of the form model. */
 export function controlOf(
   field: string,
   bound: BoundElement,
@@ -129,6 +131,7 @@ export function controlOf(
   };
 }
 
+/** The rules that the controls' attributes state, with the messages that the template shows for them. */
 export function rulesOf(draft: Draft): Rule[] {
   const rules: Rule[] = [];
   const ruled = [

@@ -21,6 +21,7 @@ import { changeRowsText, copiedList, listText, madeRowText, rowValueText } from 
 import { valuesText } from './values-text.js';
 import { type TemplateDraft, valueText, formText, hasDisabled, controlText, givenName } from './draft.js';
 
+/** What takes the place of a use of the form; undefined where its text stays. */
 export function useText(use: Use, draft: TemplateDraft): string | undefined {
   const inTemplate = isInTemplate(use.span, draft.component);
   switch (use.kind) {

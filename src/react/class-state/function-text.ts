@@ -140,6 +140,7 @@ function isBind(path: NodePath): boolean {
   );
 }
 
+/** Whether a node is a function that is a value. */
 export function isFunctionNode(node: t.Node | null | undefined): boolean {
   return t.isArrowFunctionExpression(node) || t.isFunctionExpression(node);
 }
@@ -200,11 +201,10 @@ function takesMembers(
 
 /** A body's statements, one level deeper or as deep as they stood. */
 export function bodyText(draft: ClassDraft, body: t.BlockStatement): string {
-  const { text } = draft.script;
   const start = (body.start ?? 0) + 1;
   const end = (body.end ?? 0) - 1;
   const inner = textWithin(draft, start, end);
-  return inner.replace(/^[ \t]*\r?\n/, '').replace(/\s*$/, '') + (text ? '' : '');
+  return inner.replace(/^[ \t]*\r?\n/, '').replace(/\s*$/, '');
 }
 
 /** Lines moved to another depth; template literals are left as they are where they span lines. */

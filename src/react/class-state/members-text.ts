@@ -15,12 +15,14 @@ function isBehindOther(draft: ClassDraft, comment: t.Comment): boolean {
   return before !== '' && before !== '{';
 }
 
+/** Comments inside of a node, in order. */
 export function innerComments(draft: ClassDraft, node: t.Node): string[] {
   return (draft.script.ast.comments ?? [])
     .filter((comment) => (comment.start ?? 0) > (node.start ?? 0) && (comment.end ?? 0) < (node.end ?? 0))
     .map((comment) => draft.script.text.slice(comment.start ?? 0, comment.end ?? 0));
 }
 
+/** Comments of a member, before it and behind it, each on a line of its own. */
 export function comments(draft: ClassDraft, member: t.Node | undefined): string {
   const { style } = draft;
   const indent = memberIndent(draft);

@@ -16,6 +16,7 @@ export function constructorOf(draft: ClassDraft): t.ClassMethod | undefined {
   );
 }
 
+/** The member of the instance that a statement assigns, with its value; undefined for any other statement. */
 export function assignedMember(statement: t.Statement): { name: string; value: t.Expression } | undefined {
   if (!t.isExpressionStatement(statement) || !t.isAssignmentExpression(statement.expression, { operator: '=' }))
     return undefined;

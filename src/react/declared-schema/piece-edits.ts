@@ -8,6 +8,7 @@ import { wholeLines } from '../../source/removal.js';
 import type { Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
 
+/** Where a node begins together with the comments that belong to it. */
 export function startWithComments(statement: NodePath, script: Script): number {
   const leading = statement.node.leadingComments?.filter(({ start }) => start !== undefined) ?? [];
   let start = statement.node.start ?? 0;
@@ -16,6 +17,7 @@ export function startWithComments(statement: NodePath, script: Script): number {
   return start;
 }
 
+/** Spans in order, without those that are named twice. */
 export function uniqueSpans(spans: readonly Span[]): Span[] {
   return [...new Map(spans.map((span) => [span.start, span])).values()].sort((a, b) => a.start - b.start);
 }

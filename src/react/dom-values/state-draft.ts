@@ -22,11 +22,13 @@ export function variableName(name: string): string {
   return plain.charAt(0).toLowerCase() + plain.slice(1);
 }
 
+/** A text literal with the quotes of the file. */
 export function restyled(text: string, quote: string): string {
   const plain = /^'((?:[^'"\\])*)'$/.exec(text)?.[1];
   return plain === undefined ? text.replace(/\?\? ''\)$/, `?? ${quote}${quote})`) : quote + plain + quote;
 }
 
+/** Whether a path declares a ref: `const town = useRef()`. */
 export function refCall(path: NodePath): boolean {
   return (
     path.isVariableDeclarator() &&
@@ -35,12 +37,14 @@ export function refCall(path: NodePath): boolean {
   );
 }
 
+/** The names of the state variable that takes over a field of the page. */
 export function namesOf(field: PageField, draft: Draft): { value: string; setter: string } {
   const names = draft.names.get(field);
   if (!names) throw new Error(`no field ${field.name}`);
   return names;
 }
 
+/** Free names for the state variables of all fields of the page. */
 export function namesFor(field: PageField, draft: Draft): { value: string; setter: string } {
   const { component } = draft.site;
   const wished = variableName(field.name) || 'value';

@@ -27,6 +27,7 @@ function wordsOf(use: Use, model: FormModel): Pick<LedgerEntry, 'what' | 'why'> 
   }
 }
 
+/** The ledger of the rewrite: one entry for each use, control, rule and declaration. */
 export function accountOf(
   model: FormModel,
   draft: Draft,

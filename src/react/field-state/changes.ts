@@ -4,6 +4,7 @@ import { indentAt, quoted } from '../../source/style.js';
 import { isOneBlock } from '../handed-functions.js';
 import { type Draft, namesOf, valueName, fieldNamed, initialText } from './draft.js';
 
+/** What takes the place of a hole in moved code; undefined leaves its text. */
 export function holeText(hole: Hole, draft: Draft): string | undefined {
   const keyed = (text: string): string =>
     hole.kind !== 'returned' && hole.shorthand !== undefined && hole.shorthand !== text
@@ -78,6 +79,7 @@ function blockText(statements: string, draft: Draft, at: { file: string; start: 
   return `{${style.newline}${lines.join(style.newline)}${style.newline}}`;
 }
 
+/** What takes the place of a use of the form; undefined leaves its text. */
 export function textOfUse(use: Use, draft: Draft): string | undefined {
   switch (use.kind) {
     case 'read': {
@@ -135,6 +137,7 @@ function wholeSetterText(use: HandOnAllUse, draft: Draft): string {
   return use.shorthand === undefined ? text : `${use.shorthand}: ${text}`;
 }
 
+/** A property of an object, in short where its key and its value are one name. */
 export function pair(key: string, value: string): string {
   return key === value ? key : `${key}: ${value}`;
 }

@@ -12,23 +12,27 @@ export interface Draft {
   used: { setters: Set<string>; values: Set<string>; whole: boolean };
 }
 
+/** The names of a field's state variable and its setter. */
 export function namesOf(draft: Draft, field: string): VariableNames {
   const names = draft.names.get(field);
   if (!names) throw new Error(`no field ${field}`);
   return names;
 }
 
+/** The name of a field's state variable, which the new code reads. */
 export function valueName(draft: Draft, field: string): string {
   draft.used.values.add(field);
   return namesOf(draft, field).value;
 }
 
+/** The field of a name; a name that the model lacks is a fault. */
 export function fieldNamed(model: FormModel, name: string): Field {
   const field = model.fields.find((candidate) => candidate.name === name);
   if (!field) throw new Error(`no field ${name}`);
   return field;
 }
 
+/** A field's initial value as source text. */
 export function initialText(field: Field, draft: Draft): string {
   return field.initial.code ? codeText(field.initial.code, draft.printer) : field.initial.text;
 }

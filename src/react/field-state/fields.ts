@@ -114,6 +114,7 @@ function capturedNeeds(path: NodePath, found: FieldVariables): Pick<Initial, 'ne
   return last < 0 ? {} : { needsFrom: last };
 }
 
+/** A state variable as a field: its kind, type and initial value. */
 export function fieldOf(
   variable: Variable,
   found: FieldVariables,

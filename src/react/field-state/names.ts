@@ -9,10 +9,10 @@ export interface VariableNames {
   setter: string;
 }
 
-/** Names that mean something else: anywhere in the component, or only around certain offsets. */
+/** Names that mean something else: anywhere in the component, or only around certain places. */
 interface Taken {
   everywhere: Set<string>;
-  around(name: string, offset: number): boolean;
+  around(name: string, place: { start: number; end: number }): boolean;
 }
 
 function takenNames(model: FormModel, script: Script): Taken {
@@ -53,19 +53,18 @@ function takenNames(model: FormModel, script: Script): Taken {
   }
   return {
     everywhere,
-    around: (name, offset) =>
-      scopes.some(
-        ({ path, names }) =>
-          path !== component?.path &&
-          names.has(name) &&
-          (path.node.start ?? 0) <= offset &&
-          (path.node.end ?? 0) > offset,
-      ),
+    around: (name, place) =>
+      scopes.some(({ path, names }) => {
+        const [start, end] = [path.node.start ?? 0, path.node.end ?? 0];
+        // a function that stands at the place itself goes
+        const goesToo = start >= place.start && end <= place.end;
+        return path !== component?.path && names.has(name) && !goesToo && start <= place.start && end > place.start;
+      }),
   };
 }
 
-/** Offsets at which a field's value or its setter will be named. */
-function placesOf(field: string, uses: readonly Use[]): number[] {
+/** Places at which a field's value or its setter will be named. */
+function placesOf(field: string, uses: readonly Use[]): { start: number; end: number }[] {
   return uses
     .filter((use) => {
       if (use.kind === 'read' || use.kind === 'hand-on') return use.field === field;
@@ -76,7 +75,7 @@ function placesOf(field: string, uses: readonly Use[]): number[] {
       }
       return use.kind !== 'depend';
     })
-    .map((use) => use.span.start);
+    .map(({ kind, span }) => (kind === 'hand-on' ? span : { start: span.start, end: span.start }));
 }
 
 /** The names of each value's state variable: the one the component knows it by, or the value's own name where it is free. */
@@ -89,7 +88,7 @@ export function variableNames(model: FormModel, context: WriteContext): Map<stri
   for (const field of model.fields) {
     const places = placesOf(field.name, model.uses);
     const isFree = (name: string): boolean =>
-      !taken.everywhere.has(name) && !places.some((offset) => taken.around(name, offset));
+      !taken.everywhere.has(name) && !places.some((place) => taken.around(name, place));
     const wished = field.names.value ?? field.name;
     const value = [wished, `${wished}Value`, `current${pascal(wished)}`].find(isFree) ?? `${wished}Field`;
     const setter =

@@ -167,6 +167,12 @@ function holdsObject(state: StateVariable): boolean {
   });
 }
 
+/** Whether a variable begins as a list. */
+function isList(name: string, variables: readonly Variable[]): boolean {
+  const initial = variables.find((variable) => variable.name === name)?.state.call.node.arguments[0];
+  return t.isArrayExpression(initial);
+}
+
 /** Whether all that controls show is one variable that begins as an object and is handed to components as a whole. */
 function isOneObject(bound: readonly BoundControl[], variables: readonly Variable[]): boolean {
   const names = new Set(bound.map(({ field }) => holderOf(field)));
@@ -255,7 +261,7 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   // one variable whose members are edited is an object of values, not a field
   const objects = new Set(variables.filter(({ state }) => holdsObject(state)).map(({ name }) => name));
   const isDirect = (field: string): boolean => field === holderOf(field) && !objects.has(field);
-  const lists = new Set(inside.filter(({ field }) => /^\w+\[/.test(field)).map(({ field }) => holderOf(field)));
+  const lists = new Set(inside.map(({ field }) => holderOf(field)).filter((name) => isList(name, variables)));
   const beside =
     inside.filter(({ field }) => isDirect(field)).length + [...lists].filter((one) => !objects.has(one)).length;
   if (objects.size && changesOf(site, lens, objects) > beside) return undefined;

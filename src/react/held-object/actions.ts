@@ -39,6 +39,7 @@ export interface Action {
   whole: Given | undefined;
 }
 
+/** The action that an expression dispatches, or why it cannot be followed. */
 export function actionAt(argument: NodePath, context: EffectContext): Action | string {
   const { script } = context;
   if (argument.isObjectExpression()) return actionOf(argument, script, context, []);
@@ -104,6 +105,7 @@ export function inside(code: Code): Code {
   return { ...code, holes };
 }
 
+/** A hole for code that is handed over, at the place that asks for it. */
 export function givenHole(path: NodePath, code: Code, suffix: string, wrap: boolean): Hole {
   const shorthand = shorthandKey(path);
   return {

@@ -25,6 +25,7 @@ function plainKey(chain: NodePath, found: NonNullable<ReturnType<typeof follow>>
   return undefined;
 }
 
+/** An expression of a reducer or an updater as code that can move, with the fields it reads; or why it cannot. */
 export function computed(
   root: NodePath,
   action: Action,

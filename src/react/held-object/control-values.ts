@@ -47,6 +47,7 @@ export function memberText(
   return base === undefined ? undefined : `${base}.${node.property.name}`;
 }
 
+/** The type by which a handler tells a control from others: `checkbox`, `select-one`. */
 export function controlType(control: JsxControl): string {
   if (control.tag === 'select') return attribute(control, 'multiple') ? 'select-multiple' : 'select-one';
   if (control.tag === 'textarea') return 'textarea';

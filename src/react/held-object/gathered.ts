@@ -33,6 +33,7 @@ function behindGuard(path: NodePath<t.ConditionalExpression>, cases: ReducerCase
   return t.isIdentifier(alternate, { name: cases.state ?? '' }) ? path.get('consequent') : undefined;
 }
 
+/** What a returned object does to the values, or why it cannot be told. */
 export function gather(path: NodePath, action: Action, context: EffectContext): Gathered | string {
   const { cases } = context;
   const bare =

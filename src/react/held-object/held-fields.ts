@@ -23,6 +23,7 @@ function isConstant(node: t.Node): boolean {
   );
 }
 
+/** A value of the object as a field: its kind, type and initial value. */
 export function fieldOf(slot: Slot, state: HeldObject, site: FormSite): Field {
   const { initial } = slot;
   const script = initial?.script ?? site.script;

@@ -10,6 +10,7 @@ import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surrou
 import { followNamed } from './handlers.js';
 import type { HeldObject } from './held.js';
 
+/** Every use of the object of values, and the handlers that go because their calls are told one by one. */
 export function usesOf(
   state: HeldObject,
   site: FormSite,

@@ -124,6 +124,7 @@ function startText(draft: Draft): string {
   return draft.names.initial;
 }
 
+/** What takes the place of a use of the form; undefined leaves its text. */
 export function useText(use: Use, draft: Draft): string | undefined {
   switch (use.kind) {
     case 'read':
@@ -178,6 +179,7 @@ function resetText(draft: Draft): string {
   return `${draft.hook.reset}()`;
 }
 
+/** One change in the place of several that follow one another. */
 export function runText(run: ChangeRun, draft: Draft): string {
   if (run.resetsAll) return resetText(draft);
   const assignments = run.uses.flatMap((use) => use.assignments);

@@ -54,6 +54,7 @@ export function valuesName(model: FormModel, context: WriteContext): string {
   );
 }
 
+/** The names that the object of values and what belongs to it get. */
 export function namesFor(model: FormModel, context: WriteContext, known: string | undefined): Draft['names'] {
   const base = baseNameOf(model);
   const values = known ?? valuesName(model, context);
@@ -65,6 +66,7 @@ export function namesFor(model: FormModel, context: WriteContext, known: string 
   };
 }
 
+/** The field of a name; a name that the model lacks is a fault. */
 export function fieldNamed(draft: Draft, name: string): Field {
   const field = draft.model.fields.find((candidate) => candidate.name === name);
   if (!field) throw new Error(`no field ${name}`);

@@ -5,7 +5,6 @@ import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import type { Edit } from '../../source/edits.js';
 import { wholeLines } from '../../source/removal.js';
-import type { Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
@@ -190,5 +189,3 @@ function trimPattern(move: Move, statement: NodePath, wanted: ReadonlySet<string
     }
   }
 }
-
-export type { Script };

@@ -70,6 +70,7 @@ export function moduleParts(move: Move, written: string, constants: readonly str
   return { text: parts.length ? parts.join(gap) + gap : '', imports };
 }
 
+/** Edits of the component's imports: what the moved code needs comes, the hook goes where nothing else calls it. */
 export function importEdits(move: Move, wanted: ModuleParts['imports'], written: string): RewritePlan['edits'] {
   const { site, hook, context } = move;
   const { script } = site;

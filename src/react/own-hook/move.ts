@@ -18,6 +18,7 @@ export interface Move {
   ledger: LedgerEntry[];
 }
 
+/** Leaves a place by hand, with the reason. */
 export function leave(move: Move, span: Span, what: string, why: string): void {
   move.ledger.push({ entry: 'by-hand', span, what, why });
 }
@@ -32,6 +33,7 @@ export function moved(move: Move, node: t.Node): string {
   return applyEdits(move.hook.script.text.slice(start, end), inside);
 }
 
+/** The name by which the component calls the hook. */
 export function calleeName({ call }: HookCall): string {
   return t.isIdentifier(call.node.callee) ? call.node.callee.name : '';
 }

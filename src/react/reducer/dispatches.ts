@@ -73,6 +73,7 @@ function flatProperty(name: string, value: string): string {
   return value === name ? name : `${name}: ${value}`;
 }
 
+/** A text literal with the quotes of the file. */
 export function str(draft: ReducerDraft, text: string): string {
   return quoted(text, draft.context.style);
 }
@@ -177,6 +178,7 @@ function valueText(value: SetUse['assignments'][number]['value'], draft: Reducer
   return codeText(value.code, draft.printer) || 'undefined';
 }
 
+/** One dispatch in the place of several changes that follow one another. */
 export function runText(run: ChangeRun, draft: ReducerDraft): string {
   if (run.resetsAll) {
     draft.needs.reset = true;

@@ -25,6 +25,7 @@ export interface ReducerDraft {
   needs: { changed: boolean; reset: boolean; named: boolean; replaced: boolean; guardedFields: string[] };
 }
 
+/** The names that the reducer and what belongs to it get. */
 export function namesFor(model: FormModel, context: WriteContext): ReducerNames {
   const base = baseNameOf(model);
   const full = pascal(model.name);
@@ -46,6 +47,7 @@ export function namesFor(model: FormModel, context: WriteContext): ReducerNames 
   };
 }
 
+/** The field of a name; a name that the model lacks is a fault. */
 export function fieldNamed(draft: ReducerDraft, name: string): Field {
   const field = draft.model.fields.find((candidate) => candidate.name === name);
   if (!field) throw new Error(`no field ${name}`);

@@ -27,10 +27,12 @@ export function handOnAllText(use: HandOnAllUse, draft: ReducerDraft): string {
   return use.shorthand === undefined ? placed : `${use.shorthand}: ${placed}`;
 }
 
+/** The name of a function that stays the same from view to view and changes one field. */
 export function stableName(use: HandOnUse): string {
   return `change${pascal(use.field)}`;
 }
 
+/** A function that dispatches, in the place of the setter of one field. */
 export function handlerText(use: HandOnUse, draft: ReducerDraft): string {
   const field = fieldNamed(draft, use.field);
   const { typescript } = draft.model;
