@@ -60,6 +60,7 @@ export function ruleLens(
     isValues,
     kindOf: (field) => kinds.get(field),
     fields: [...kinds.keys()],
+    status: fields.filter(({ role }) => role === 'status').map(({ name }) => name),
     changes: (callee) => lens.changesOf(callee).some((field) => kinds.has(field)),
     load,
   };

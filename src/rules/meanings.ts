@@ -31,6 +31,8 @@ export interface RuleLens {
   kindOf(field: string): string | undefined;
   /** The fields in order. */
   fields: readonly string[];
+  /** Names of status that is kept beside the fields, in the same object. */
+  status: readonly string[];
   /** Whether a function that is called changes fields of the form. */
   changes(callee: NodePath): boolean;
   load: LoadScript;
@@ -129,7 +131,7 @@ export function fieldAt(asked: Asked, lens: RuleLens, depth = 0): string | undef
     const object = { ...asked, path: path.get('object') as NodePath };
     const { property, computed } = path.node;
     if (standsForValues(object, lens)) {
-      if (!computed) return t.isIdentifier(property) ? property.name : undefined;
+      if (!computed && t.isIdentifier(property)) return lens.status.includes(property.name) ? undefined : property.name;
       if (t.isStringLiteral(property)) return property.value;
       return keyAt({ ...asked, path: path.get('property') as NodePath })?.name;
     }

@@ -109,7 +109,7 @@ function stateLines(draft: Draft, useState: string): string[] {
           ? `() => (${text})`
           : `() => ${text}`
         : text;
-    const argument = text === 'undefined' && type !== '' ? '' : lazy;
+    const argument = text === 'undefined' && (type !== '' || !model.typescript) ? '' : lazy;
     lines.push(...field.commentsBefore);
     const behind = field.commentBehind === undefined ? '' : ` ${field.commentBehind}`;
     lines.push(`const [${pattern}] = ${useState}${type}(${argument})${context.style.semicolon}${behind}`);

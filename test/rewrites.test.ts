@@ -1,0 +1,291 @@
+import { describe, expect, it } from 'vitest';
+import { rewriteForm } from '../src/rewrite/rewrite.js';
+import type { Rewrite } from '../src/rewrite/results.js';
+import { diskWorkspace, overlaid } from '../src/source/workspace.js';
+
+/** Rewrites the form of one file in memory, with the other files beside it. */
+async function rewritten(
+  name: string,
+  text: string,
+  to: string,
+  others: Record<string, string> = {},
+): Promise<Rewrite> {
+  const texts = Object.entries({ [name]: text, ...others });
+  const files = new Map(texts.map(([file, body]) => [`/orchard/${file}`, body]));
+  const workspace = overlaid(diskWorkspace, files);
+  const result = await rewriteForm({ file: `/orchard/${name}`, to }, workspace, { ownValueNames: [] });
+  if (result.kind !== 'rewrite') throw new Error(JSON.stringify(result));
+  return result.rewrite;
+}
+
+/** The form's own file after a rewrite that leaves nothing by hand. */
+async function after(name: string, text: string, to: string, others: Record<string, string> = {}): Promise<string> {
+  const rewrite = await rewritten(name, text, to, others);
+  expect(rewrite.ledger.filter(({ entry }) => entry === 'by-hand')).toEqual([]);
+  return rewrite.files.find(({ file }) => file === `/orchard/${name}`)?.after ?? '';
+}
+
+/** What a rewrite leaves by hand: line and reason. */
+async function left(name: string, text: string, to: string): Promise<[number, string][]> {
+  const rewrite = await rewritten(name, text, to);
+  expect(rewrite.files).toEqual([]);
+  return rewrite.ledger.flatMap(({ entry, line, why }) => (entry === 'by-hand' ? [[line, why]] : []));
+}
+
+const weighing = (setState: string): string => `import React from 'react';
+export class Weighing extends React.Component {
+  state = { tree: '', kilos: '', wrong: {} };
+  take = (e) => this.setState({ [e.target.name]: e.target.value });
+  kept = () => this.props.kept(this.state.tree);
+  weigh = (e) => {
+    e.preventDefault();
+    const wrong = this.state.tree ? {} : { tree: 'Which tree?' };
+    ${setState}
+  };
+  render() {
+    return (
+      <form onSubmit={this.weigh}>
+        <input name="tree" value={this.state.tree} onChange={this.take} />
+        <input name="kilos" value={this.state.kilos} onChange={this.take} />
+        {this.state.wrong.tree}
+        <button>Weigh</button>
+      </form>
+    );
+  }
+}
+`;
+
+describe('code that a class runs after a change of its state', () => {
+  it('runs along with the change, and knows what was set', async () => {
+    const call =
+      'this.setState({ wrong }, () => { if (Object.keys(this.state.wrong).length === 0) this.props.weighed(this.state.kilos); });';
+    const text = await after('Weighing.jsx', weighing(call), 'object-state');
+    expect(text).toContain(
+      'setState((prev) => ({ ...prev, wrong }));\n    if (Object.keys(wrong).length === 0) props.weighed(state.kilos);',
+    );
+  });
+
+  it('runs along where it is a method that reads nothing of what was set', async () => {
+    const text = await after('Weighing.jsx', weighing('this.setState({ wrong }, this.kept);'), 'object-state');
+    expect(text).toContain('setState((prev) => ({ ...prev, wrong }));\n    kept();');
+  });
+
+  it('knows the state as a whole', async () => {
+    const call = "this.setState({ wrong, kilos: '' }, () => this.props.weighed(this.state));";
+    const text = await after('Weighing.jsx', weighing(call), 'object-state');
+    expect(text).toContain("props.weighed({ ...state, wrong, kilos: '' });");
+  });
+
+  it.each([
+    ['more follows it', 'this.setState({ wrong }, this.kept); this.props.weighed();', /more follows here/],
+    ['a method reads what was set', "this.setState({ tree: '' }, this.kept);", /kept reads tree/],
+    ['it looks at the page', "this.setState({ wrong }, () => document.title = 'weighed');", /once the change is shown/],
+    [
+      'what was set has no name',
+      'this.setState({ wrong: {} }, () => this.props.weighed(this.state.wrong));',
+      /reads wrong/,
+    ],
+  ])('is left by hand where %s', async (_what, call, why) => {
+    const [entry, ...more] = await left('Weighing.jsx', weighing(call), 'reducer');
+    expect(more).toEqual([]);
+    expect(entry?.[0]).toBe(9);
+    expect(entry?.[1]).toMatch(why);
+  });
+});
+
+const crate = (start: string, sends: string): string => `import { useState } from 'react';
+export function Crate({ send }) {
+  const [crate, setCrate] = useState(${start});
+  const fill = (e) => setCrate((c) => ({ ...c, [e.target.name]: e.target.value }));
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); ${sends}; setCrate(${start}); }}>
+      <input name="sort" value={crate.sort || ''} onChange={fill} />
+      <input name="row" value={crate.row || ''} onChange={fill} />
+      <button>Send</button>
+    </form>
+  );
+}
+`;
+
+describe('values that an object lacks at first', () => {
+  it('stay missing where one object holds them, and come back with a reset', async () => {
+    const text = await after('Crate.jsx', crate('{}', 'send(crate)'), 'reducer');
+    expect(text).toContain('const initialCrate = {};');
+    expect(text).toContain("dispatch({ type: 'reset' })");
+  });
+
+  it('are state variables where they are asked for one by one', async () => {
+    const text = await after('Crate.jsx', crate('{}', 'send(crate.sort, crate.row)'), 'field-state');
+    expect(text).toContain('const [sort, setSort] = useState();');
+    expect(text).toContain('send(sort, row);');
+  });
+
+  it('keep the object from being taken apart where it is handed on', async () => {
+    expect(await left('Crate.jsx', crate('{}', 'send(crate)'), 'field-state')).toEqual([
+      [6, expect.stringMatching(/lacks sort, row until they are set/)],
+    ]);
+  });
+});
+
+const booking = (
+  child: string,
+  typed: string,
+): string => `import { useState, type Dispatch, type SetStateAction } from 'react';
+interface Slot { day: string; plot: number }
+export function Booking({ book }: { book: (slot: Slot) => void }) {
+  const [slot, setSlot] = useState<Slot>({ day: '', plot: 1 });
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); book(slot); }}>
+      <Entries slot={slot} setSlot={setSlot} />
+      <button>Book</button>
+    </form>
+  );
+}
+function Entries({ slot, setSlot }: { slot: Slot; setSlot: ${typed} }) {
+  return <input value={slot.day} onChange={(e) => ${child}} />;
+}
+`;
+
+describe('an object that is handed on with its setter', () => {
+  const whole = booking('setSlot({ ...slot, day: e.target.value })', '(slot: Slot) => void');
+  const updates = booking('setSlot((old) => ({ ...old, day: e.target.value }))', 'Dispatch<SetStateAction<Slot>>');
+
+  it('gives a function that dispatches, one that sets each variable, or the hook’s own', async () => {
+    expect(await after('Booking.tsx', whole, 'reducer')).toContain(
+      "setSlot={(values) => dispatch({ type: 'changed', values })}",
+    );
+    expect(await after('Booking.tsx', whole, 'field-state')).toMatch(/setDay\(next\.day\);\s+setPlot\(next\.plot\);/);
+    expect(await after('Booking.tsx', whole, 'own-hook')).toMatch(/setValues: (\w+)[\s\S]+setSlot=\{\1\}/);
+  });
+
+  it('takes functions of the values before where the child hands such over', async () => {
+    const text = await after('Booking.tsx', updates, 'reducer');
+    expect(text).toContain("return typeof action.next === 'function' ? action.next(state) : action.next;");
+    expect(await left('Booking.tsx', updates, 'field-state')).toEqual([
+      [7, expect.stringMatching(/compute all values from the ones before/)],
+    ]);
+  });
+});
+
+describe('names of fields that only the running form knows', () => {
+  const table = (types: string): string => `import { useState, type ChangeEvent } from 'react';
+interface Log { tree: string; row: ${types} }
+export function TreeLog({ keep, rows }: { keep: (log: Log) => void; rows: (keyof Log)[] }) {
+  const [log, setLog] = useState<Log>({ tree: '', row: ${types === 'string' ? "''" : '0'} });
+  const write = (e: ChangeEvent<HTMLInputElement>) => setLog((old) => ({ ...old, [e.target.name]: e.target.value }));
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); keep(log); }}>
+      {rows.map((name) => <input key={name} name={name} value={log[name]} onChange={write} />)}
+      <button>Keep</button>
+    </form>
+  );
+}
+`;
+
+  it('are asked for in a switch over all of them', async () => {
+    const text = await after('TreeLog.tsx', table('string'), 'field-state');
+    expect(text).toMatch(/case 'tree':\s+setTree\(e\.target\.value\);\s+break;\s+case 'row':/);
+  });
+
+  it('are left by hand where the fields are of different types', async () => {
+    expect(await left('TreeLog.tsx', table('number'), 'field-state')).toEqual([
+      [5, expect.stringMatching(/the fields are of different types/)],
+    ]);
+  });
+});
+
+describe('small things that go along', () => {
+  it('lists each value where the whole object was listed', async () => {
+    const text = `import { useMemo, useState } from 'react';
+export function Tally({ keep }) {
+  const start = { red: '', green: '' };
+  const [tally, setTally] = useState(start);
+  const sum = useMemo(() => Number(tally.red) + Number(tally.green), [tally]);
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); keep(sum); }}>
+      <input value={tally.red} onChange={(e) => setTally({ ...tally, red: e.target.value })} />
+      <input value={tally.green} onChange={(e) => setTally({ ...tally, green: e.target.value })} />
+      <output>{sum}</output>
+    </form>
+  );
+}
+`;
+    const result = await after('Tally.jsx', text, 'field-state');
+    expect(result).toContain('[red, green]');
+    // what only the old state began with is not needed any more
+    expect(result).not.toContain('const start');
+  });
+
+  it('calls a curried setter’s change by its name', async () => {
+    const text = `import { useState } from 'react';
+export function Dew({ note }) {
+  const [dew, setDew] = useState({ place: '', point: '' });
+  const put = (key) => (value) => setDew((old) => ({ ...old, [key]: value }));
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); note(dew); }}>
+      <input value={dew.place} onChange={(e) => put('place')(e.target.value.trim())} />
+      <input value={dew.point} onChange={(e) => put('point')(e.target.value)} />
+    </form>
+  );
+}
+`;
+    const result = await after('Dew.jsx', text, 'field-state');
+    expect(result).toContain('onChange={(e) => setPlace(e.target.value.trim())}');
+    expect(result).not.toContain('const put');
+  });
+
+  it('leaves hooks that are called for each field one after the other', async () => {
+    const hook = `import { useState } from 'react';
+export const useText = (start) => {
+  const [text, setText] = useState(start);
+  const [left, setLeft] = useState(false);
+  return { text, left, write: (e) => setText(e.target.value), leave: () => setLeft(true) };
+};
+`;
+    const text = `import { useText } from './useText';
+export function Hail({ tell }) {
+  const { text: place, left: placeLeft, write: writePlace, leave: leavePlace } = useText('');
+  const { text: size, write: writeSize } = useText('1');
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); tell(place, size); }}>
+      <input value={place} onChange={writePlace} onBlur={leavePlace} />
+      {placeLeft && !place && <p>Where?</p>}
+      <input value={size} onChange={writeSize} />
+    </form>
+  );
+}
+`;
+    const result = await after('Hail.jsx', text, 'field-state', { 'useText.js': hook });
+    expect(result).toContain("const [place, setPlace] = useState('');");
+    expect(result).toContain("const [size, setSize] = useState('1');");
+    expect(result).not.toContain('useText');
+  });
+
+  it('keeps rules of a number as code where a control gives it text', async () => {
+    const text = `import { useState } from 'react';
+function check(log) {
+  const wrong = {};
+  if (!log.tree) wrong.tree = 'Which tree?';
+  if (log.boxes > 9) wrong.boxes = 'Nine at most';
+  return wrong;
+}
+export function Boxes({ keep }) {
+  const [log, setLog] = useState({ tree: '', boxes: 1 });
+  const [wrong, setWrong] = useState({});
+  const write = (e) => setLog({ ...log, [e.target.name]: e.target.value });
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); const found = check(log); setWrong(found); if (!Object.keys(found).length) keep(log); }}>
+      <input name="tree" value={log.tree} onChange={write} />{wrong.tree}
+      <input name="boxes" type="number" value={log.boxes} onChange={write} />{wrong.boxes}
+    </form>
+  );
+}
+`;
+    const rewrite = await rewritten('Boxes.jsx', text, 'declared-schema');
+    const schema = rewrite.files.find(({ file }) => file.endsWith('.schema.json'))?.after ?? '';
+    const { properties } = JSON.parse(schema) as { properties: Record<string, object> };
+    expect(properties['boxes']).toEqual({ title: 'Boxes', type: ['number', 'string'], default: 1 });
+    expect(properties['tree']).toHaveProperty('minLength', 1);
+    expect(rewrite.files.find(({ file }) => file.endsWith('Boxes.jsx'))?.after).toContain('log.boxes > 9');
+  });
+});
