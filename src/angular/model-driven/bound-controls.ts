@@ -11,6 +11,7 @@ import { arrayFields, keyOfElement } from './array-fields.js';
 import { arrayTrouble, foundArrays, rowOfElement, type ArraysReading, type FoundArray } from './array-links.js';
 import type { BuiltControl, BuiltForm, BuiltGroup } from './structure.js';
 import { fieldOf } from './fields.js';
+import { spanIn } from './template-spans.js';
 
 export interface BoundControl {
   field: string;
@@ -43,11 +44,6 @@ export interface Draft {
 export function formMember(site: AngularSite): string | undefined {
   const bound = site.form && attributeOf(site.form, 'formGroup', 'property');
   return /^\s*(?:this\.)?(\w+)\s*$/.exec(bound?.value ?? '')?.[1];
-}
-
-/** The span of a place in the template. */
-export function spanIn(site: AngularSite, place: { start: number; end: number }): Span {
-  return { file: site.component.template.place.file, start: place.start, end: place.end };
 }
 
 /** Gathers the controls and groups that a group is built of, by their full paths. */

@@ -6,7 +6,8 @@ import type { Member } from '../component.js';
 import type { TemplateName } from '../template-model.js';
 import { controlUse, formUse, type Reading } from '../uses.js';
 import { arrayUses, exchangeUse } from './rows.js';
-import { type Draft, spanIn, arraysReading, fieldAt, reading, refer } from './bound-controls.js';
+import { type Draft, arraysReading, fieldAt, reading, refer } from './bound-controls.js';
+import { spanIn } from './template-spans.js';
 
 function isDeclaring(path: NodePath, draft: Draft): boolean {
   const start = path.node.start ?? 0;

@@ -8,13 +8,13 @@ import { builtForm } from './structure.js';
 import {
   type Draft,
   formMember,
-  spanIn,
   collect,
   findArrays,
   arraysReading,
   fieldsInOrder,
   bindElements,
 } from './bound-controls.js';
+import { spanIn } from './template-spans.js';
 import { findAliases, retireShownFields, aliasUses } from './aliases.js';
 import { memberUses } from './class-uses.js';
 import { templateUses, directiveUses, directiveQueries } from './template-uses.js';

@@ -7,7 +7,8 @@ import { variableNamed } from '../template.js';
 import { type TemplateName } from '../template-model.js';
 import { formUse } from '../uses.js';
 import { arrayUses } from './rows.js';
-import { type Draft, spanIn, arraysReading, fieldAt, reading, refer } from './bound-controls.js';
+import { type Draft, arraysReading, fieldAt, reading, refer } from './bound-controls.js';
+import { spanIn } from './template-spans.js';
 import { aliasedField } from './aliases.js';
 import { controlOrGroupUse, followArgument } from './class-uses.js';
 

@@ -6,7 +6,7 @@ import { indentAt } from '../../source/style.js';
 import type { Member } from '../component.js';
 import { behindProperties, commentsIn, memberIndent, memberRemoval, type FileEdit } from '../writing.js';
 import { interfaceText, typesAreTold, valuesText } from './values-text.js';
-import { calledMethod, watchName } from './form-edits.js';
+import { calledMethod, watchName } from './handler-names.js';
 import { statementRemoval } from './module-edits.js';
 import { type TemplateDraft } from './draft.js';
 

@@ -4,8 +4,7 @@ import type { WriteContext } from '../../form/writing.js';
 import type { RuleDirective } from '../checked-by.js';
 import { accessText } from '../writing.js';
 import type { AngularComponent } from '../component.js';
-import { controlNames, viewAt, type ControlNames } from './names.js';
-import { useText } from './use-texts.js';
+import { viewAt, type ControlNames } from './names.js';
 
 /** What the parts of the writer share. */
 export interface TemplateDraft {
@@ -24,36 +23,6 @@ export interface TemplateDraft {
   printer: CodePrinter;
   /** Rules that no attribute states, by field or by the path of a group: the member that holds them. */
   ruleMembers: Map<string, { member: string; directive: RuleDirective; codes: string[] }[]>;
-}
-
-/** What the parts of the writer share while one form is written. */
-export function draftOf(model: FormModel, context: WriteContext, component: AngularComponent): TemplateDraft {
-  const base = component.name.replace(/(Form)?Component$|Form$/, '') || component.name;
-  const owned = new Set(model.names.map(({ name }) => name));
-  const taken = (name: string): boolean =>
-    (component.members.has(name) && !owned.has(name)) ||
-    component.template.variables.some((variable) => variable.name === name) ||
-    name === model.template?.member;
-  const lower = base.charAt(0).toLowerCase() + base.slice(1);
-  const draft: TemplateDraft = {
-    model,
-    context,
-    component,
-    values: ['model', 'values', `${lower}Model`].find((name) => !taken(name)) ?? 'formValues',
-    form: model.template?.reference ?? model.template?.member ?? 'form',
-    needs: { reference: false, query: false, start: false, startMember: false },
-    startName: context.freeName(`empty${base}`, `initial${base}`),
-    typeName: context.freeName(`${base}Values`, `${base}Model`),
-    controls: controlNames(model, component),
-    printer: {
-      textOf: (file) => context.text(file),
-      uses: model.uses,
-      use: (use) => useText(use, draft),
-      hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
-    },
-    ruleMembers: new Map(),
-  };
-  return draft;
 }
 
 /** The expression for a field's value, as the template or the class asks for it. */

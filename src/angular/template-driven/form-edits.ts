@@ -6,6 +6,7 @@ import { attributeRemoval, type FileEdit } from '../writing.js';
 import { memberOfRules } from './class-edits.js';
 import { rowNameText, rowValueText } from './rows-text.js';
 import { type TemplateDraft, valueText } from './draft.js';
+import { calledMethod, takesValue, watchName } from './handler-names.js';
 
 /** Edits of the form's element: the group is bound, what only the old approach needed goes. */
 export function formEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdit[] {
@@ -148,30 +149,4 @@ function handlerText(use: Extract<Use, { kind: 'watch' }>, field: string, draft:
   const called = calledMethod(use, draft);
   if (called) return `${called.name}(${called.takes ? '$event' : ''})`;
   return `${watchName(field, draft)}(${takesValue(use, draft) ? '$event' : ''})`;
-}
-
-/** The method that code which follows a field hands its value on to, where it does nothing else. */
-export function calledMethod(
-  use: Extract<Use, { kind: 'watch' }>,
-  { context }: TemplateDraft,
-): { name: string; takes: boolean } | undefined {
-  const text = context.text(use.code.file).slice(use.code.start, use.code.end);
-  const found = /^\(?\s*(\w*)\s*\)?\s*=>\s*this\.(\w+)\(\s*(\w*)\s*\)$/.exec(text);
-  if (!found || found[2] === undefined || (found[3] !== '' && found[3] !== found[1])) return undefined;
-  return { name: found[2], takes: found[3] !== '' };
-}
-
-/** Whether code that follows a field takes its value. */
-export function takesValue(use: Extract<Use, { kind: 'watch' }>, { context }: TemplateDraft): boolean {
-  return !/^(async\s*)?\(\s*\)/.test(context.text(use.code.file).slice(use.code.start, use.code.end));
-}
-
-/** The method that runs when a person changes a field. */
-export function watchName(field: string, draft: TemplateDraft): string {
-  const last = (field.split('.').at(-1) ?? field).replace(/\W+(\w)/g, (_, letter: string) => letter.toUpperCase());
-  const taken = (name: string): boolean => draft.component.members.has(name);
-  return (
-    [`${last}Changed`, `on${last.charAt(0).toUpperCase()}${last.slice(1)}Change`].find((name) => !taken(name)) ??
-    `${last}WasChanged`
-  );
 }

@@ -3,11 +3,12 @@ import { spanOfNode } from '../class-reading.js';
 import type { Member } from '../component.js';
 import type { AngularSite } from '../form-site.js';
 import { frameOf, submitsOf } from '../form-frame.js';
-import { modelList, rowNameUses, type RowsReading } from './rows.js';
-import { type Draft, listFields, fieldsOf, reading, modelField, extraFields } from './found-fields.js';
-import { storageUses, isBinding, unclearAt } from './storage-uses.js';
+import { modelList, rowNameUses } from './rows.js';
+import { type Draft, listFields, fieldsOf, modelField, extraFields } from './found-fields.js';
+import { storageUses } from './storage-uses.js';
 import { formNameUses, controlNameUses, formQueries, memberUses } from './form-name-uses.js';
 import { templateOf, controlOf, rulesOf } from './template-controls.js';
+import { rowsReading } from './rows-reading.js';
 
 /** Reads a form whose template holds `ngModel` controls and whose class holds their values. */
 export function readTemplateDriven(site: AngularSite): FormModel {
@@ -70,18 +71,6 @@ export function readTemplateDriven(site: AngularSite): FormModel {
 /** Members of the class in which values live. */
 export function rootsOf({ fields, lists }: Pick<Draft, 'fields' | 'lists'>): Set<string> {
   return new Set([...fields, ...lists].flatMap(({ storage }) => storage?.root ?? []));
-}
-
-/** What reading rows shares with reading the rest of the form. */
-export function rowsReading(draft: Draft): RowsReading {
-  return {
-    site: draft.site,
-    lists: draft.lists,
-    reading: (chain, path) => reading(chain, draft, path),
-    isBinding: (name) => isBinding(name, draft),
-    add: (use) => draft.uses.push(use),
-    unclear: (chain, why) => unclearAt(draft, chain, why),
-  };
 }
 
 function declarationsOf(draft: Draft, queries: readonly Member[]): FormModel['declarations'] {

@@ -8,7 +8,8 @@ import { allUse, fieldUse, setUse } from '../uses.js';
 import { listUse } from './rows.js';
 import { linksOf } from './storage.js';
 import { type Draft, spanIn, reading, refer } from './found-fields.js';
-import { rootsOf, rowsReading } from './read.js';
+import { rootsOf } from './read.js';
+import { rowsReading } from './rows-reading.js';
 
 /** Every place that reads or changes the members in which values live. */
 export function storageUses(draft: Draft): void {

@@ -7,7 +7,7 @@ import { useEdits } from '../use-edits.js';
 import type { AngularComponent } from '../component.js';
 import { classEdits, watchEdits } from './class-edits.js';
 import { rowEdits } from './rows-text.js';
-import { draftOf } from './draft.js';
+import { draftOf } from './make-draft.js';
 import { unwritable } from './unwritable.js';
 import { useText } from './use-texts.js';
 import { formEdits, findRuleMembers, controlEdits } from './form-edits.js';

@@ -54,6 +54,10 @@ export function computed(
         trouble = 'the reducer uses its whole state to compute a value';
         return;
       }
+      if (!context.slots.includes(member.node.property.name)) {
+        trouble = `a value is computed from ${member.node.property.name}, which the initial state lacks`;
+        return;
+      }
       reads.add(member.node.property.name);
       holes.push({ kind: 'previous', ...place(member.node), field: member.node.property.name });
       return;

@@ -1,11 +1,12 @@
 import { codeText } from '../../form/code-text.js';
 import type { MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
-import { indentAt, quoted } from '../../source/style.js';
+import { indentAt } from '../../source/style.js';
 import type { ChangeRun } from '../change-runs.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
 import { type ReducerDraft, fieldNamed } from './draft.js';
 import { handOnText, handOnAllText } from './handed-setters.js';
+import { flatProperty, str, property } from './pieces.js';
 
 /** The text that takes the place of a use; undefined where it stays. */
 export function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
@@ -67,19 +68,6 @@ function namedText(use: SetNamedUse, draft: ReducerDraft): string {
   const rest = use.rest.map(({ field, value }) => property(field, valueText(value, draft, field)));
   const group = changeGroup(draft, rest);
   return `${named}${draft.context.style.semicolon} ${draft.names.dispatch}(${laidOut(group, { ...draft.context.style, width: 10_000 }, '', 0)})`;
-}
-
-function flatProperty(name: string, value: string): string {
-  return value === name ? name : `${name}: ${value}`;
-}
-
-/** A text literal with the quotes of the file. */
-export function str(draft: ReducerDraft, text: string): string {
-  return quoted(text, draft.context.style);
-}
-
-function property(name: string, value: string): Item {
-  return value === name ? { lead: '', value: name } : { lead: `${name}: `, value };
 }
 
 function changeGroup(draft: ReducerDraft, values: Item[]): Group {

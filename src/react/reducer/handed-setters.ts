@@ -2,7 +2,7 @@ import { functionAt } from '../handed-functions.js';
 import type { HandOnAllUse, HandOnUse, SetUse } from '../../form/model.js';
 import { pascal } from '../form-names.js';
 import { type ReducerDraft, fieldNamed } from './draft.js';
-import { str } from './dispatches.js';
+import { str } from './pieces.js';
 
 /** A function that takes the place of a setter that is handed on. */
 export function handOnText(use: HandOnUse, draft: ReducerDraft): string {
