@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import type { Constraint, Field, Rule } from '../src/form/model.js';
+import type { Constraint, Rule } from '../src/form/rules.js';
+import type { Field } from '../src/form/model.js';
 import { brokenText, guardText } from '../src/rules/code-text.js';
 import { readableSchema, schemaProblems } from '../src/rules/json-schema/check.js';
 import { heldAs, keywordsOf } from '../src/rules/json-schema/constraints.js';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Rule } from '../src/form/model.js';
+import type { Rule } from '../src/form/rules.js';
 import { readSchema } from '../src/rules/json-schema/read.js';
 import { schemaOf } from '../src/rules/json-schema/write.js';
 import { formsOfFile } from '../src/rewrite/forms.js';

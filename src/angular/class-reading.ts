@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Span, Surrounding } from '../form/model.js';
+import type { Code, Span } from '../form/code.js';
+import type { Surrounding } from '../form/uses.js';
 import type { LoadScript } from '../source/project-files.js';
 import type { Script } from '../source/script.js';
 import { declarationNamed, typeMembers, type TypeInFile } from '../source/type-members.js';

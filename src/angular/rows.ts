@@ -1,4 +1,4 @@
-import type { RowPlace } from '../form/model.js';
+import type { RowPlace } from '../form/uses.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { templateChain, type Chain, type Link } from './chains.js';

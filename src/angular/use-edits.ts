@@ -1,6 +1,8 @@
 import { outermostUses } from '../form/code-text.js';
 import type { LedgerEntry } from '../form/ledger.js';
-import type { FormModel, Span, Use } from '../form/model.js';
+import type { FormModel } from '../form/model.js';
+import type { Span } from '../form/code.js';
+import type { Use } from '../form/uses.js';
 import type { WriteContext } from '../form/writing.js';
 import type { AngularComponent } from './component.js';
 import type { FileEdit } from './writing.js';

@@ -1,4 +1,5 @@
-import type { AskUse, Code, NewValue, ReadAllUse, ResetUse, SetAllUse, Surrounding, Use } from '../form/model.js';
+import type { AskUse, NewValue, ReadAllUse, ResetUse, SetAllUse, Surrounding, Use } from '../form/uses.js';
+import type { Code } from '../form/code.js';
 import type { Chain, Link } from './chains.js';
 import { codeOf } from './class-reading.js';
 

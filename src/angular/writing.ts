@@ -1,6 +1,7 @@
 import * as t from '@babel/types';
 import type { RewritePlan } from '../form/ledger.js';
-import type { Field, FormModel, Span } from '../form/model.js';
+import type { Field, FormModel } from '../form/model.js';
+import type { Span } from '../form/code.js';
 import type { WriteContext } from '../form/writing.js';
 import { applyEdits, type Edit } from '../source/edits.js';
 import { wholeLines } from '../source/removal.js';

@@ -1,4 +1,5 @@
-import type { FormModel, Rule } from '../form/model.js';
+import type { FormModel } from '../form/model.js';
+import type { Rule } from '../form/rules.js';
 import { jsonOf, type Json } from '../rules/json-schema/schema.js';
 import { holds, isBroken } from '../rules/verdict.js';
 import { keyOf, type FindingKind } from './finding.js';

@@ -1,4 +1,5 @@
-import type { FormModel, Span } from '../form/model.js';
+import type { FormModel } from '../form/model.js';
+import type { Span } from '../form/code.js';
 
 export type FindingLevel = 'note' | 'warning' | 'error';
 

@@ -1,4 +1,5 @@
-import type { Code, Hole, Use } from './model.js';
+import type { Code, Hole } from './code.js';
+import type { Use } from './uses.js';
 
 /** What a writer says about the places inside a piece of code. */
 export interface CodePrinter {

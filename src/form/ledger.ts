@@ -1,4 +1,4 @@
-import type { Span } from './model.js';
+import type { Span } from './code.js';
 
 /** What became of one use, control, rule or declaration. */
 export type Fate = 'carried' | 'kept' | 'retired' | 'by-hand';

@@ -1,4 +1,5 @@
-import type { FormModel, SetUse } from '../form/model.js';
+import type { FormModel } from '../form/model.js';
+import type { SetUse } from '../form/uses.js';
 
 /** Changes in statements one after another that become one dispatch. */
 export interface ChangeRun {

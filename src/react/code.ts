@@ -1,6 +1,7 @@
 import type { Binding, NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Hole, NewValue, Span } from '../form/model.js';
+import type { Code, Hole, Span } from '../form/code.js';
+import type { NewValue } from '../form/uses.js';
 import type { ExpressionTypes } from '../source/expression-types.js';
 import type { FunctionPath } from './components.js';
 

@@ -1,4 +1,5 @@
-import type { Code, Field, FormModel } from '../form/model.js';
+import type { Code } from '../form/code.js';
+import type { Field, FormModel } from '../form/model.js';
 
 type TextOf = (file: string) => string;
 

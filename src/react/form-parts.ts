@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Constraint, Control, LifeCycle, Rule, ValueKind } from '../form/model.js';
+import type { Constraint, Rule } from '../form/rules.js';
+import type { Control, LifeCycle, ValueKind } from '../form/model.js';
 import { constraintOfAttribute, ruleKindOf } from '../rules/native.js';
 import type { Script } from '../source/script.js';
 import type { FunctionPath } from './components.js';

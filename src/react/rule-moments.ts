@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Rule } from '../form/model.js';
+import type { Rule } from '../form/rules.js';
 import { behindName } from '../source/behind-names.js';
 import { functionAround } from './components.js';
-import type { RuleFunction, RuleSite } from './form-rules.js';
+import type { RuleFunction, RuleSite } from './rule-functions.js';
 
 export type Moment = Rule['moment'];
 

@@ -1,4 +1,5 @@
-import type { Field, FormModel, Span } from '../form/model.js';
+import type { Field, FormModel } from '../form/model.js';
+import type { Span } from '../form/code.js';
 import type { FormSite } from './approach.js';
 import { spanOf } from './code.js';
 import type { FunctionPath } from './components.js';

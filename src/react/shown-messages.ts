@@ -1,17 +1,12 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { FormModel, Rule, ShownMessage } from '../form/model.js';
+import type { FormModel } from '../form/model.js';
+import type { Rule, ShownMessage } from '../form/rules.js';
 import type { RuleLens } from '../rules/meanings.js';
 import { bare } from '../source/behind-names.js';
 import { spanOf } from './code.js';
-import {
-  errorWords,
-  fieldNamedBy,
-  ruleFunctions,
-  rulesInCode,
-  type RuleFunction,
-  type RuleSite,
-} from './form-rules.js';
+import { errorWords, fieldNamedBy, rulesInCode } from './form-rules.js';
+import { ruleFunctions, type RuleFunction, type RuleSite } from './rule-functions.js';
 
 /** A variable of a component that holds messages. */
 interface Holder {

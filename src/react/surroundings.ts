@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Surrounding } from '../form/model.js';
+import type { Surrounding } from '../form/uses.js';
 import { functionAround, type FunctionPath } from './components.js';
 
 function calleeName(call: NodePath<t.CallExpression>): string {

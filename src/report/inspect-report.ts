@@ -1,5 +1,6 @@
 import path from 'node:path';
-import { fieldsOf, type Control, type Field, type FormModel, type Use } from '../form/model.js';
+import { fieldsOf, type Control, type Field, type FormModel } from '../form/model.js';
+import { type Use } from '../form/uses.js';
 import { leafFields } from '../survey/leaf-fields.js';
 import type { PlacedFinding } from '../survey/survey.js';
 import { counted, type Paint } from './paint.js';

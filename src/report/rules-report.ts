@@ -1,5 +1,6 @@
 import path from 'node:path';
-import type { FormModel, Guard } from '../form/model.js';
+import type { FormModel } from '../form/model.js';
+import type { Guard } from '../form/rules.js';
 import type { ReadSchema } from '../rules/json-schema/read.js';
 import { conditionOf } from '../rules/native.js';
 import type { StatedSchema } from '../rules/json-schema/write.js';

@@ -1,5 +1,6 @@
 import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
-import type { FormModel, Span } from '../form/model.js';
+import type { FormModel } from '../form/model.js';
+import type { Span } from '../form/code.js';
 import type { Script } from '../source/script.js';
 import type { Sources } from './sources.js';
 

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { bare, behindName } from '../source/behind-names.js';
+import { bare, behindName, memberNamed } from '../source/behind-names.js';
 import { keyAt, meaningOf, memberHanded, namesOfCall, type Asked, type RuleLens } from './meanings.js';
 
 /** A function, with what the names of its surroundings mean. */
@@ -51,15 +51,4 @@ export function functionAsked(asked: Asked, lens: RuleLens, depth = 0): Function
   }
   const behind = behindName({ path, script: asked.script }, lens.load);
   return behind.path.node === path.node ? undefined : again({ ...asked, ...behind });
-}
-
-function memberNamed(object: NodePath, name: string): NodePath | undefined {
-  if (!object.isObjectExpression()) return undefined;
-  for (const property of object.get('properties')) {
-    if (!property.isObjectProperty() && !property.isObjectMethod()) continue;
-    const { key, computed } = property.node;
-    const own = t.isIdentifier(key) && !computed ? key.name : t.isStringLiteral(key) ? key.value : undefined;
-    if (own === name) return property.isObjectProperty() ? (property.get('value') as NodePath) : property;
-  }
-  return undefined;
 }

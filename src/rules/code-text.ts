@@ -1,4 +1,4 @@
-import type { Constraint, Guard } from '../form/model.js';
+import type { Constraint, Guard } from '../form/rules.js';
 import type { Held } from './json-schema/constraints.js';
 import { quoted, type TextStyle } from '../source/style.js';
 

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Constraint, Guard, NumberOf } from '../form/model.js';
+import type { Constraint, Guard, NumberOf } from '../form/rules.js';
 import { bare, behindName, constantBehind } from '../source/behind-names.js';
 import { functionAsked } from './called-functions.js';
 import { fieldAt, localValue, meaningOf, namesOfCall, type Asked, type RuleLens } from './meanings.js';

@@ -1,4 +1,5 @@
-import type { Constraint, FormModel, Guard, Rule } from '../form/model.js';
+import type { Constraint, Guard, Rule } from '../form/rules.js';
+import type { FormModel } from '../form/model.js';
 
 /** What a browser takes for an address in a control of type `email`. */
 const browserEmail =

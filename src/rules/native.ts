@@ -1,4 +1,4 @@
-import type { Constraint, Rule } from '../form/model.js';
+import type { Constraint, Rule } from '../form/rules.js';
 
 /** A constraint attribute of a control. `value` is its text, or an expression's text where it is bound. */
 export interface ConstraintAttribute {

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Constraint, Guard } from '../form/model.js';
+import type { Constraint, Guard } from '../form/rules.js';
 import { bare, constantBehind } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
 import { brokenBy, guardOf, insideHelper, type Test } from './conditions.js';

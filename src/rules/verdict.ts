@@ -1,4 +1,4 @@
-import type { Constraint, Guard } from '../form/model.js';
+import type { Constraint, Guard } from '../form/rules.js';
 import type { Json } from './json-schema/schema.js';
 import { jsonOf } from './json-schema/schema.js';
 

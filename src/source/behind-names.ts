@@ -31,7 +31,8 @@ function declaredAs(scope: NodePath, name: string): NodePath | undefined {
   return declared?.isFunctionDeclaration() ? declared : undefined;
 }
 
-function memberOf(object: NodePath, name: string): NodePath | undefined {
+/** A member that is written out in an object: its value, or the method. */
+export function memberNamed(object: NodePath, name: string): NodePath | undefined {
   if (!object.isObjectExpression()) return undefined;
   for (const property of object.get('properties')) {
     if (!property.isObjectProperty() && !property.isObjectMethod()) continue;
@@ -83,7 +84,7 @@ export function behindName(at: Placed, load: LoadScript, depth = 0): Placed {
   }
   if (path.isMemberExpression() && !path.node.computed && t.isIdentifier(path.node.property)) {
     const object = behindName({ path: path.get('object'), script: at.script }, load, depth + 1);
-    const member = memberOf(object.path, path.node.property.name);
+    const member = memberNamed(object.path, path.node.property.name);
     return member ? behindName({ path: member, script: object.script }, load, depth + 1) : here;
   }
   return here;

@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
-import type { Field, RowList, Rule } from '../../form/model.js';
+import type { Field, RowList } from '../../form/model.js';
+import type { Rule } from '../../form/rules.js';
 import { conditionOf, ruleKindOf } from '../../rules/native.js';
 import type { LoadScript } from '../../source/project-files.js';
 import { expandedType, typeMembers } from '../../source/type-members.js';

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { RowPlace, Span, Use } from '../../form/model.js';
+import type { RowPlace, Use } from '../../form/uses.js';
+import type { Span } from '../../form/code.js';
 import { conditionOf } from '../../rules/native.js';
 import type { Chain } from '../chains.js';
 import { spanOfNode } from '../class-reading.js';

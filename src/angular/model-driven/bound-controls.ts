@@ -1,5 +1,7 @@
 import type { NodePath } from '@babel/traverse';
-import type { Control, Field, FormModel, Span, Unclear, Use } from '../../form/model.js';
+import type { Control, Field, FormModel, Unclear } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
+import type { Use } from '../../form/uses.js';
 import type { Chain } from '../chains.js';
 import { classSurrounding, spanOfNode } from '../class-reading.js';
 import type { Member } from '../component.js';

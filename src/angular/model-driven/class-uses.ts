@@ -1,5 +1,5 @@
 import type { NodePath } from '@babel/traverse';
-import type { Use } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
 import { classChain } from '../chains.js';
 import { parameterReferences, spanOfNode } from '../class-reading.js';
 import type { Member } from '../component.js';

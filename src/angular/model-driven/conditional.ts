@@ -1,5 +1,6 @@
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { FormModel, Span } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import type { AngularComponent } from '../component.js';
 
 /** A field whose control exists only while a condition on other fields holds. */

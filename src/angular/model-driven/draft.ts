@@ -1,5 +1,7 @@
 import type { CodePrinter } from '../../form/code-text.js';
-import { isRowField, type Field, type FormModel, type RowPlace, type Span } from '../../form/model.js';
+import { isRowField, type Field, type FormModel } from '../../form/model.js';
+import { type RowPlace } from '../../form/uses.js';
+import { type Span } from '../../form/code.js';
 import type { WriteContext } from '../../form/writing.js';
 import type { AngularComponent } from '../component.js';
 import { accessText } from '../writing.js';

@@ -1,4 +1,5 @@
-import type { Control, Field, FormModel, Rule, ValueKind } from '../../form/model.js';
+import type { Control, Field, FormModel, ValueKind } from '../../form/model.js';
+import type { Rule } from '../../form/rules.js';
 import { conditionOf, ruleKindOf } from '../../rules/native.js';
 import { spanOfNode, typeOfValue, writtenType } from '../class-reading.js';
 import { attributeOf, controlFacts, eventOf, kindOfElement, plainText, viewsBetween } from '../form-site.js';

@@ -1,7 +1,8 @@
 import * as t from '@babel/types';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { Code, Control, FormModel, Hole } from '../../form/model.js';
+import type { Code, Hole } from '../../form/code.js';
+import type { Control, FormModel } from '../../form/model.js';
 import { codeOf } from '../class-reading.js';
 import { accessText, behindProperties, type FileEdit } from '../writing.js';
 import type { ConditionalField } from './conditional.js';

@@ -1,6 +1,7 @@
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { Control, Span } from '../../form/model.js';
+import type { Control } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import { attributeRemoval, type FileEdit } from '../writing.js';
 import { rowControlText } from './rows-text.js';
 import { type ModelDraft, pathText, rank } from './draft.js';

@@ -1,6 +1,7 @@
 import * as t from '@babel/types';
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { FormModel, ResetUse } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { ResetUse } from '../../form/uses.js';
 import type { WriteContext } from '../../form/writing.js';
 import { writtenType } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';

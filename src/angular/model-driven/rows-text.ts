@@ -1,16 +1,8 @@
 import * as t from '@babel/types';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
-import {
-  isRowField,
-  rowFieldParts,
-  type ChangeRowsUse,
-  type Field,
-  type FormModel,
-  type RowList,
-  type RowPlace,
-  type SetAllUse,
-} from '../../form/model.js';
+import { isRowField, rowFieldParts, type Field, type FormModel, type RowList } from '../../form/model.js';
+import { type ChangeRowsUse, type RowPlace, type SetAllUse } from '../../form/uses.js';
 import { parseScript } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
 import { accessText, keyText, type FileEdit } from '../writing.js';

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, RowPlace, Span, Use } from '../../form/model.js';
+import type { Code, Span } from '../../form/code.js';
+import type { RowPlace, Use } from '../../form/uses.js';
 import { classChain, templateChain, type Chain, type Link } from '../chains.js';
 import { codeOf, initialNode } from '../class-reading.js';
 import { isIdentity, parameterAt, rowAt, rowParameter, trackMethods } from '../rows.js';

@@ -1,5 +1,5 @@
 import * as t from '@babel/types';
-import type { Constraint } from '../../form/model.js';
+import type { Constraint } from '../../form/rules.js';
 import { readValidators } from '../../rules/angular-validators.js';
 import type { Script } from '../../source/script.js';
 import { declarationNamed } from '../../source/type-members.js';

@@ -1,4 +1,4 @@
-import type { Span } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import type { AngularSite } from '../form-site.js';
 
 /** The span of a place in the template. */

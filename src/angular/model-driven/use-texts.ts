@@ -1,5 +1,5 @@
 import { codeText } from '../../form/code-text.js';
-import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/model.js';
+import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/uses.js';
 import { isInTemplate } from '../use-edits.js';
 import { fieldTree } from '../writing.js';
 import { isDirectiveMember } from './names.js';

@@ -1,5 +1,6 @@
 import type { CodePrinter } from '../../form/code-text.js';
-import type { FormModel, Span } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import type { WriteContext } from '../../form/writing.js';
 import type { RuleDirective } from '../checked-by.js';
 import { accessText } from '../writing.js';

@@ -1,5 +1,6 @@
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { Control, FormModel, Use } from '../../form/model.js';
+import type { Control, FormModel } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
 import { attributeText } from '../../rules/native.js';
 import { checkedBy, checkedLaterBy } from '../checked-by.js';
 import { attributeRemoval, type FileEdit } from '../writing.js';

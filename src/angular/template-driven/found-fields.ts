@@ -1,5 +1,7 @@
 import type { NodePath } from '@babel/traverse';
-import type { Field, Span, TemplateForm, Unclear, Use, ValueKind } from '../../form/model.js';
+import type { Field, TemplateForm, Unclear, ValueKind } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
+import type { Use } from '../../form/uses.js';
 import type { Chain } from '../chains.js';
 import { classSurrounding, spanOfNode, signalArgument, typeOfValue, type InitialPart } from '../class-reading.js';
 import { kindOfElement, plainText, type AngularSite } from '../form-site.js';

@@ -1,4 +1,4 @@
-import type { Use } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
 import type { TemplateDraft } from './draft.js';
 
 /** The method that code which follows a field hands its value on to, where it does nothing else. */

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { Span } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import { wholeLines } from '../../source/removal.js';
 import type { RuleDirective } from '../checked-by.js';
 import { importEdits, moduleEdits, spareDeclarations, type FileEdit } from '../writing.js';

@@ -1,4 +1,5 @@
-import type { AskUse, FormModel } from '../../form/model.js';
+import type { AskUse } from '../../form/uses.js';
+import type { FormModel } from '../../form/model.js';
 import type { AngularComponent } from '../component.js';
 import { variableNamed } from '../template.js';
 import { type TemplateView } from '../template-model.js';

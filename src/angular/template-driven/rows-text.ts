@@ -1,15 +1,7 @@
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
-import {
-  isRowField,
-  rowFieldParts,
-  type ChangeRowsUse,
-  type Control,
-  type MakeRowUse,
-  type RowList,
-  type RowPlace,
-  type SetAllUse,
-} from '../../form/model.js';
+import { isRowField, rowFieldParts, type Control, type RowList } from '../../form/model.js';
+import { type ChangeRowsUse, type MakeRowUse, type RowPlace, type SetAllUse } from '../../form/uses.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
 import { accessText, attributeRemoval, commentsIn, keyText, type FileEdit } from '../writing.js';

@@ -1,6 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Field, RowList, RowPlace, Use, ValueKind } from '../../form/model.js';
+import type { Code } from '../../form/code.js';
+import type { Field, RowList, ValueKind } from '../../form/model.js';
+import type { RowPlace, Use } from '../../form/uses.js';
 import { expandedType, typeMembers, type TypeInFile } from '../../source/type-members.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
 import { codeOf, spanOfNode, typeOfValue, type InitialPart } from '../class-reading.js';

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Hole, Use } from '../../form/model.js';
+import type { Hole } from '../../form/code.js';
+import type { Use } from '../../form/uses.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
 import { codeOf, spanOfNode } from '../class-reading.js';
 import type { TemplateName } from '../template-model.js';

@@ -1,4 +1,6 @@
-import type { Control, Rule, Span, TemplateForm } from '../../form/model.js';
+import type { Control, TemplateForm } from '../../form/model.js';
+import type { Rule } from '../../form/rules.js';
+import type { Span } from '../../form/code.js';
 import { conditionOf, constraintNames, constraintOfAttribute, ruleKindOf } from '../../rules/native.js';
 import { codeOf } from '../class-reading.js';
 import { attributeOf, controlFacts, plainText } from '../form-site.js';

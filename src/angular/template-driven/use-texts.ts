@@ -1,16 +1,8 @@
 import * as t from '@babel/types';
 import { codeText } from '../../form/code-text.js';
-import {
-  isRowField,
-  type AskUse,
-  type Field,
-  type ReadAllUse,
-  type ResetUse,
-  type SetAllUse,
-  type SetUse,
-  type Span,
-  type Use,
-} from '../../form/model.js';
+import { isRowField, type Field } from '../../form/model.js';
+import { type AskUse, type ReadAllUse, type ResetUse, type SetAllUse, type SetUse, type Use } from '../../form/uses.js';
+import { type Span } from '../../form/code.js';
 import { indentAt } from '../../source/style.js';
 import { initialObject } from '../class-reading.js';
 import { accessText } from '../writing.js';

@@ -1,7 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
-import type { FormModel, Rule, Span } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { Rule } from '../../form/rules.js';
+import type { Span } from '../../form/code.js';
 import {
   answerOtherwise,
   commentsOfPieces,

@@ -1,7 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { Field, FormModel, Span } from '../../form/model.js';
+import type { Field, FormModel } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import { brokenText, guardText, joined, type CodeField } from '../../rules/code-text.js';
 import { readSchema, type ReadSchema, type SchemaRule } from '../../rules/json-schema/read.js';

@@ -1,7 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
-import type { Rule, Span } from '../../form/model.js';
+import type { Rule } from '../../form/rules.js';
+import type { Span } from '../../form/code.js';
 import type { WriteContext } from '../../form/writing.js';
 import { plainComment } from '../../source/comments.js';
 import { wholeLines } from '../../source/removal.js';

@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
-import type { FormModel, Rule } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { Rule } from '../../form/rules.js';
 import { readSchema, type SchemaRule } from '../../rules/json-schema/read.js';
 import { isSchema, jsonOf } from '../../rules/json-schema/schema.js';
 import { conditionOf, ruleKindOf } from '../../rules/native.js';

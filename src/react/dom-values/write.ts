@@ -1,7 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { Control, Field, FormModel, Span, Use } from '../../form/model.js';
+import type { Control, Field, FormModel } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
+import type { Use } from '../../form/uses.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { wholeLines } from '../../source/removal.js';
 import type { Script } from '../../source/script.js';

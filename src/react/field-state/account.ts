@@ -1,5 +1,7 @@
+import { keptEntries } from '../kept-entries.js';
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { FormModel, Use } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
 import type { Draft } from './draft.js';
 
 /** What became of a use, in words. */
@@ -37,15 +39,7 @@ export function accountOf(
   for (const use of model.uses) {
     ledger.push({ entry: use.kind === 'depend' ? 'retired' : 'carried', span: use.span, ...wordsOf(use, model) });
   }
-  for (const control of model.controls)
-    ledger.push({
-      entry: 'kept',
-      span: control.span,
-      what: `control of ${control.field}`,
-      why: 'only the names in it change',
-    });
-  for (const rule of model.rules)
-    ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'only the names in it change' });
+  ledger.push(...keptEntries(model, { control: 'only the names in it change', rule: 'only the names in it change' }));
   for (const declaration of model.declarations) {
     ledger.push({
       entry: declaration.role === 'state' ? 'carried' : 'retired',

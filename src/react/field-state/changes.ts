@@ -1,8 +1,10 @@
+import { fieldNamed } from '../../form/model.js';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
-import type { Assignment, HandOnAllUse, Hole, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import type { Assignment, HandOnAllUse, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
+import type { Hole } from '../../form/code.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { isOneBlock } from '../handed-functions.js';
-import { type Draft, namesOf, valueName, fieldNamed, initialText } from './draft.js';
+import { type Draft, namesOf, valueName, initialText } from './draft.js';
 
 /** What takes the place of a hole in moved code; undefined leaves its text. */
 export function holeText(hole: Hole, draft: Draft): string | undefined {

@@ -25,13 +25,6 @@ export function valueName(draft: Draft, field: string): string {
   return namesOf(draft, field).value;
 }
 
-/** The field of a name; a name that the model lacks is a fault. */
-export function fieldNamed(model: FormModel, name: string): Field {
-  const field = model.fields.find((candidate) => candidate.name === name);
-  if (!field) throw new Error(`no field ${name}`);
-  return field;
-}
-
 /** A field's initial value as source text. */
 export function initialText(field: Field, draft: Draft): string {
   return field.initial.code ? codeText(field.initial.code, draft.printer) : field.initial.text;

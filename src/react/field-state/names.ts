@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
-import type { FormModel, Use } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
 import type { Script } from '../../source/script.js';
 import type { WriteContext } from '../../form/writing.js';
 import { pascal } from '../form-names.js';

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Assignment, Field, FormModel, OwnedName, SetUse, Unclear, Use } from '../../form/model.js';
+import type { Assignment, SetUse, Use } from '../../form/uses.js';
+import type { Field, FormModel, OwnedName, Unclear } from '../../form/model.js';
 import type { ExpressionTypes } from '../../source/expression-types.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';

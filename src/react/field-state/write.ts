@@ -1,6 +1,7 @@
 import { outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { FormModel, Use } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
 import { laidOut } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
 import { placeOfState } from '../state-edits.js';

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Hole } from '../../form/model.js';
+import type { Code, Hole } from '../../form/code.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, shorthandKey } from '../code.js';

@@ -1,6 +1,7 @@
 import type { Binding, NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Assignment, Code, Hole } from '../../form/model.js';
+import type { Assignment } from '../../form/uses.js';
+import type { Code, Hole } from '../../form/code.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import { capturedHoles, plainCode } from '../code.js';
 import { type EffectContext, type Action, givenHole, needsWrapping, actionChain, follow } from './actions.js';

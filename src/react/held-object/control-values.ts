@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Hole } from '../../form/model.js';
+import type { Code, Hole } from '../../form/code.js';
 import { plainCode, shorthandKey } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { attribute, type JsxControl } from '../jsx-controls.js';

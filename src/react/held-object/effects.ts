@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Assignment, Code, Hole } from '../../form/model.js';
+import type { Assignment } from '../../form/uses.js';
+import type { Code, Hole } from '../../form/code.js';
 import { plainCode } from '../code.js';
 import { casesOf, type ReducerCase } from './cases.js';
 import { type EffectContext, type Given, type Action, actionAt, inside } from './actions.js';

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Assignment, Code, Hole } from '../../form/model.js';
+import type { Assignment } from '../../form/uses.js';
+import type { Code, Hole } from '../../form/code.js';
 import type { Script } from '../../source/script.js';
 import { plainCode } from '../code.js';
 import { functionOf } from '../components.js';

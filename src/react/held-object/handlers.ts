@@ -1,6 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Assignment, Code, Hole, Unclear, Use } from '../../form/model.js';
+import type { Assignment, Use } from '../../form/uses.js';
+import type { Code, Hole } from '../../form/code.js';
+import type { Unclear } from '../../form/model.js';
 import type { Script } from '../../source/script.js';
 import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, functionOf, type FunctionPath } from '../components.js';

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Field } from '../../form/model.js';
+import type { Code } from '../../form/code.js';
+import type { Field } from '../../form/model.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';

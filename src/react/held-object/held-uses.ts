@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { HandOnAllUse, Unclear, Use } from '../../form/model.js';
+import type { HandOnAllUse, Use } from '../../form/uses.js';
+import type { Unclear } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import { shorthandKey, spanOf } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Control, Declaration, FormModel, OwnedName, Unclear, Use } from '../../form/model.js';
+import type { Control, Declaration, FormModel, OwnedName, Unclear } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import type { FunctionPath } from '../components.js';

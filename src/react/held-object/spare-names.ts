@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Span } from '../../form/model.js';
+import type { Code, Span } from '../../form/code.js';
 import { spanOf } from '../code.js';
 import { functionAround } from '../components.js';
 import { onlyAssigns } from './control-values.js';

@@ -1,10 +1,11 @@
+import { fieldNamed } from '../../form/model.js';
 import { codeText, movedText, type CodePrinter } from '../../form/code-text.js';
-import type { Assignment, HandOnUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import type { Assignment, HandOnUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import type { ChangeRun } from '../change-runs.js';
 import { pascal } from '../form-names.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
 import { functionAt, isOneBlock } from '../handed-functions.js';
-import { type Draft, fieldNamed } from './draft.js';
+import { type Draft } from './draft.js';
 
 /** A name for the previous values that stands nowhere in a text. */
 function previousName(text: string): string {
@@ -68,7 +69,7 @@ function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: b
     return `${setter}((${previous}) => ${block})`;
   }
   const parts = assignments.map(({ field, value }) => {
-    if (value.kind === 'initial') return property(field, valueOf(fieldNamed(draft, field), draft.printer));
+    if (value.kind === 'initial') return property(field, valueOf(fieldNamed(draft.model, field), draft.printer));
     if (value.kind === 'value') return property(field, changeCode(value.code, draft, previous, field) || 'undefined');
     if (value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end)
       return `${field}: (${changeCode(value.whole, draft, previous, field)})(${previous}.${field})`;
@@ -113,7 +114,7 @@ function oneSetterCall(assignments: readonly Assignment[], draft: Draft): string
     return `${start}(${previous}) => ${/^\{/.test(body) && !value.block ? `(${body})` : body})`;
   }
   draft.hook.called.add('one');
-  if (value.kind === 'initial') return `${start}${valueOf(fieldNamed(draft, field), draft.printer)})`;
+  if (value.kind === 'initial') return `${start}${valueOf(fieldNamed(draft.model, field), draft.printer)})`;
   const text = changeCode(value.code, draft, 'previous', field) || 'undefined';
   return `${start}${text})`;
 }
@@ -198,7 +199,7 @@ function namedText(use: SetNamedUse, draft: Draft): string {
     property(
       field,
       given.kind === 'initial'
-        ? valueOf(fieldNamed(draft, field), draft.printer)
+        ? valueOf(fieldNamed(draft.model, field), draft.printer)
         : changeCode(given.kind === 'value' ? given.code : given.body, draft, previous, field),
     ),
   );
@@ -207,7 +208,7 @@ function namedText(use: SetNamedUse, draft: Draft): string {
 
 /** A function that takes the place of a setter that is handed on. */
 export function handlerText(use: HandOnUse, draft: Draft): string {
-  const type = fieldNamed(draft, use.field).type ?? 'unknown';
+  const type = fieldNamed(draft.model, use.field).type ?? 'unknown';
   const { typescript } = draft.model;
   const { setter } = draft.names;
   const typed = typescript && (!use.typed || use.stable);

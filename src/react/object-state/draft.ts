@@ -1,6 +1,6 @@
 import type { CodePrinter } from '../../form/code-text.js';
 import type { RewritePlan } from '../../form/ledger.js';
-import type { Field, FormModel } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
 import type { HookFile } from '../own-hook/hook-file.js';
 import { baseNameOf, pascal } from '../form-names.js';
@@ -64,11 +64,4 @@ export function namesFor(model: FormModel, context: WriteContext, known: string 
     type: model.holder?.type ?? context.freeName(`${base}Values`, `${base}State`),
     initial: model.holder?.initial ?? context.freeName(`initial${base}`, `empty${base}`),
   };
-}
-
-/** The field of a name; a name that the model lacks is a fault. */
-export function fieldNamed(draft: Draft, name: string): Field {
-  const field = draft.model.fields.find((candidate) => candidate.name === name);
-  if (!field) throw new Error(`no field ${name}`);
-  return field;
 }

@@ -1,4 +1,4 @@
-import type { HandOnUse } from '../../form/model.js';
+import type { HandOnUse } from '../../form/uses.js';
 import { laidOut, type Item } from '../../source/layout.js';
 import { hookMembers } from '../own-hook/hook-file.js';
 import { pascal } from '../form-names.js';

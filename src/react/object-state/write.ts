@@ -1,6 +1,8 @@
+import { keptEntries } from '../kept-entries.js';
 import { movedText, outermostUses } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { FormModel, HandOnUse, Use } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { HandOnUse, Use } from '../../form/uses.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import type { Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
@@ -77,15 +79,7 @@ export function writeHeldObject(
   if (model.uses.some(({ kind }) => kind === 'depend')) draft.hook?.called.add('one');
   edits.push(...dependencyEdits(model, draft.hook?.one ?? draft.names.setter, context.text));
   for (const use of model.uses) ledger.push(accountOf(use, draft));
-  for (const control of model.controls)
-    ledger.push({
-      entry: 'kept',
-      span: control.span,
-      what: `control of ${control.field}`,
-      why: 'it shows the same value',
-    });
-  for (const rule of model.rules)
-    ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'it reads the same values' });
+  ledger.push(...keptEntries(model, { control: 'it shows the same value', rule: 'it reads the same values' }));
   for (const declaration of model.declarations)
     ledger.push({
       entry: declaration.role === 'support' ? 'retired' : declaration.role === 'alias' ? 'kept' : 'carried',

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Span } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import type { Edit } from '../../source/edits.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';

@@ -1,6 +1,6 @@
 import * as t from '@babel/types';
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { Span } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import type { WriteContext } from '../../form/writing.js';
 import { applyEdits, type Edit } from '../../source/edits.js';
 import type { FormSite } from '../approach.js';

@@ -1,7 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
-import type { FormModel, Span } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
 import { wholeLines } from '../../source/removal.js';
 import type { Script } from '../../source/script.js';
 import { functionOf } from '../components.js';

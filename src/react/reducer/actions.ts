@@ -1,5 +1,7 @@
 import { codeText, type CodePrinter } from '../../form/code-text.js';
-import type { Field, FormModel, Hole, NewValue, SetUse } from '../../form/model.js';
+import type { Field, FormModel } from '../../form/model.js';
+import type { Hole } from '../../form/code.js';
+import type { NewValue, SetUse } from '../../form/uses.js';
 
 /** An action that computes a field's value from its previous one. */
 export interface ComputedAction {

@@ -1,10 +1,11 @@
+import { fieldNamed } from '../../form/model.js';
 import { codeText } from '../../form/code-text.js';
-import type { MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/model.js';
+import type { MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
 import type { ChangeRun } from '../change-runs.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
-import { type ReducerDraft, fieldNamed } from './draft.js';
+import { type ReducerDraft } from './draft.js';
 import { handOnText, handOnAllText } from './handed-setters.js';
 import { flatProperty, str, property } from './pieces.js';
 
@@ -137,7 +138,7 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
   const first = uses[0];
   const assignment = first?.assignments[0];
   if (!first || !assignment) throw new Error('a change without an assignment');
-  const field = fieldNamed(draft, assignment.field);
+  const field = fieldNamed(draft.model, assignment.field);
   if (first.resetsAll && startsAsConstants(draft.model)) {
     draft.needs.reset = true;
     return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, 'reset') }] };
@@ -161,7 +162,7 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
 }
 
 function valueText(value: SetUse['assignments'][number]['value'], draft: ReducerDraft, field: string): string {
-  if (value.kind === 'initial') return valueOf(fieldNamed(draft, field), draft.printer);
+  if (value.kind === 'initial') return valueOf(fieldNamed(draft.model, field), draft.printer);
   if (value.kind === 'from-previous') throw new Error(`the change of ${field} is computed from its previous value`);
   return codeText(value.code, draft.printer) || 'undefined';
 }

@@ -1,5 +1,5 @@
 import type { CodePrinter } from '../../form/code-text.js';
-import type { Field, FormModel } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
 import { baseNameOf, pascal } from '../form-names.js';
 import type { ActionCollector } from './actions.js';
@@ -45,11 +45,4 @@ export function namesFor(model: FormModel, context: WriteContext): ReducerNames 
         ? context.freeName(`${lower}State`, `${lowerFull}Values`)
         : context.freeName('state', 'values', `${lower}Values`),
   };
-}
-
-/** The field of a name; a name that the model lacks is a fault. */
-export function fieldNamed(draft: ReducerDraft, name: string): Field {
-  const field = draft.model.fields.find((candidate) => candidate.name === name);
-  if (!field) throw new Error(`no field ${name}`);
-  return field;
 }

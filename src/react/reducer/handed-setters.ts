@@ -1,7 +1,8 @@
+import { fieldNamed } from '../../form/model.js';
 import { functionAt } from '../handed-functions.js';
-import type { HandOnAllUse, HandOnUse, SetUse } from '../../form/model.js';
+import type { HandOnAllUse, HandOnUse, SetUse } from '../../form/uses.js';
 import { pascal } from '../form-names.js';
-import { type ReducerDraft, fieldNamed } from './draft.js';
+import { type ReducerDraft } from './draft.js';
 import { str } from './pieces.js';
 
 /** A function that takes the place of a setter that is handed on. */
@@ -34,7 +35,7 @@ export function stableName(use: HandOnUse): string {
 
 /** A function that dispatches, in the place of the setter of one field. */
 export function handlerText(use: HandOnUse, draft: ReducerDraft): string {
-  const field = fieldNamed(draft, use.field);
+  const field = fieldNamed(draft.model, use.field);
   const { typescript } = draft.model;
   const type = field.type ?? 'unknown';
   const parameter = use.field;

@@ -1,6 +1,8 @@
+import { keptEntries } from '../kept-entries.js';
 import { movedText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { FormModel, HandOnUse, Use } from '../../form/model.js';
+import type { FormModel } from '../../form/model.js';
+import type { HandOnUse, Use } from '../../form/uses.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
 import type { WriteContext } from '../../form/writing.js';
@@ -58,16 +60,12 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
   edits.push(...dependencyEdits(model, draft.names.dispatch, context.text));
 
   for (const use of model.uses) ledger.push(accountOf(use, draft));
-  for (const control of model.controls) {
-    ledger.push({
-      entry: 'kept',
-      span: control.span,
-      what: `control of ${control.field}`,
-      why: 'it shows the same name and its events reach the reducer',
-    });
-  }
-  for (const rule of model.rules)
-    ledger.push({ entry: 'kept', span: rule.span, what: rule.condition, why: 'it reads the same names' });
+  ledger.push(
+    ...keptEntries(model, {
+      control: 'it shows the same name and its events reach the reducer',
+      rule: 'it reads the same names',
+    }),
+  );
   for (const other of model.others) {
     ledger.push({
       entry: 'kept',

@@ -1,4 +1,5 @@
-import type { Constraint, Field, Guard } from '../../form/model.js';
+import type { Constraint, Guard } from '../../form/rules.js';
+import type { Field } from '../../form/model.js';
 import { schemaPattern, trimmedLength, wholePattern } from './patterns.js';
 import { jsonOf, type Json, type Schema } from './schema.js';
 

@@ -1,4 +1,4 @@
-import type { Constraint, Guard } from '../../form/model.js';
+import type { Constraint, Guard } from '../../form/rules.js';
 import type { Held } from './constraints.js';
 import { isSchema, type Json, type Schema } from './schema.js';
 

@@ -1,4 +1,5 @@
-import { fieldsOf, isRowField, type Control, type Field, type FormModel, type Rule } from '../../form/model.js';
+import { fieldsOf, isRowField, type Control, type Field, type FormModel } from '../../form/model.js';
+import { type Rule } from '../../form/rules.js';
 import { withMeaning } from '../implied-conditions.js';
 import { guardSchema, heldAs, keywordsOf, missingBreaks, type Held } from './constraints.js';
 import { dialect, isSchema, jsonOf, type Json, type Schema } from './schema.js';
