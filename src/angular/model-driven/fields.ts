@@ -7,7 +7,7 @@ import { messagesFor } from '../form-frame.js';
 import type { TemplateElement, TemplateView } from '../template-model.js';
 import { rowRules } from './array-fields.js';
 import type { BuiltControl } from './structure.js';
-import { type BoundControl, type Draft } from './bound-controls.js';
+import type { BoundControl, Draft } from './bound-controls.js';
 import { spanIn } from './template-spans.js';
 
 function kindOf(element: TemplateElement | undefined, type: string | undefined): ValueKind {

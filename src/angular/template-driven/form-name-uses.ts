@@ -8,7 +8,7 @@ import type { TemplateName, TemplateVariable } from '../template-model.js';
 import { controlUse, formUse } from '../uses.js';
 import type { RowBinding } from './rows.js';
 import { type Draft, spanIn, fieldAt, reading, refer } from './found-fields.js';
-import { unclearAt } from './storage-uses.js';
+import { unclearAt } from './places.js';
 
 /** Every place of the template that names the form. */
 export function formNameUses(reference: TemplateVariable, draft: Draft): void {

@@ -9,6 +9,7 @@ import { storageUses } from './storage-uses.js';
 import { formNameUses, controlNameUses, formQueries, memberUses } from './form-name-uses.js';
 import { templateOf, controlOf, rulesOf } from './template-controls.js';
 import { rowsReading } from './rows-reading.js';
+import { rootsOf } from './roots.js';
 
 /** Reads a form whose template holds `ngModel` controls and whose class holds their values. */
 export function readTemplateDriven(site: AngularSite): FormModel {
@@ -66,11 +67,6 @@ export function readTemplateDriven(site: AngularSite): FormModel {
     stateVariables: rootsOf(draft).size,
     template,
   };
-}
-
-/** Members of the class in which values live. */
-export function rootsOf({ fields, lists }: Pick<Draft, 'fields' | 'lists'>): Set<string> {
-  return new Set([...fields, ...lists].flatMap(({ storage }) => storage?.root ?? []));
 }
 
 function declarationsOf(draft: Draft, queries: readonly Member[]): FormModel['declarations'] {

@@ -1,6 +1,6 @@
 import type { RowsReading } from './rows.js';
 import { type Draft, reading } from './found-fields.js';
-import { isBinding, unclearAt } from './storage-uses.js';
+import { isBinding, unclearAt } from './places.js';
 
 /** What reading rows shares with reading the rest of the form. */
 export function rowsReading(draft: Draft): RowsReading {

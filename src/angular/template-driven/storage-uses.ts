@@ -4,13 +4,13 @@ import type { Hole } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
 import { codeOf, spanOfNode } from '../class-reading.js';
-import type { TemplateName } from '../template-model.js';
 import { allUse, fieldUse, setUse } from '../uses.js';
 import { listUse } from './rows.js';
 import { linksOf } from './storage.js';
 import { type Draft, spanIn, reading, refer } from './found-fields.js';
-import { rootsOf } from './read.js';
+import { rootsOf } from './roots.js';
 import { rowsReading } from './rows-reading.js';
+import { isBinding, unclearAt } from './places.js';
 
 /** Every place that reads or changes the members in which values live. */
 export function storageUses(draft: Draft): void {
@@ -56,14 +56,6 @@ export function storageUses(draft: Draft): void {
       span: spanIn(draft.site, name),
     });
   }
-}
-
-/** Whether a name stands in the binding itself: `[(ngModel)]`, or `(ngModelChange)="model.town = $event"`. */
-export function isBinding(name: TemplateName, draft: Draft): boolean {
-  const { attribute } = name;
-  if (!attribute) return false;
-  if (attribute.name === 'ngModel') return true;
-  return attribute.name === 'ngModelChange' && isPlainChange(attribute.value ?? '', draft);
 }
 
 /** Whether an expression changes a value and does nothing else. */
@@ -158,12 +150,4 @@ function inReactive(path: NodePath): boolean {
         /^(computed|effect|linkedSignal|resource|toObservable)$/.test(parent.node.callee.name),
     ) !== null
   );
-}
-
-/** Notes a place that could not be understood, with the reason. */
-export function unclearAt(draft: Draft, chain: Chain, why: string): void {
-  const { script, template } = draft.site.component;
-  const end = chain.links.at(-1)?.end ?? chain.start;
-  const text = chain.file === script.file ? script.text : template.place.text;
-  draft.unclear.push({ span: { file: chain.file, start: chain.start, end }, what: text.slice(chain.start, end), why });
 }
