@@ -1,3 +1,4 @@
+import type { LedgerEntry } from '../form/ledger.js';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../form/ledger.js';
 import type { Field, FormModel } from '../form/model.js';
@@ -78,8 +79,11 @@ export function importEdits(script: Script, edits: readonly Edit[], wanted: Reco
   return made;
 }
 
-/** Types and classes that only the old approach needed: nothing of the result speaks of them. */
-export function spareDeclarations(script: Script, edits: readonly Edit[]): Edit[] {
+/**
+ * Types and classes that only the old approach needed: nothing of the result speaks of them.
+ * @param ledger what goes is said there
+ */
+export function spareDeclarations(script: Script, edits: readonly Edit[], ledger: LedgerEntry[]): Edit[] {
   const result = withoutComments(applyEdits(script.text, edits));
   const before = withoutComments(script.text);
   return script.ast.program.body.flatMap((node) => {
@@ -89,7 +93,14 @@ export function spareDeclarations(script: Script, edits: readonly Edit[]): Edit[
         : constantNamed(node);
     if (named === undefined || (t.isClassDeclaration(node) && node.decorators?.length)) return [];
     if (mentions(before, named) < 2 || mentions(result, named) > 1) return [];
-    return [{ ...wholeLines(script.text, { start: node.start ?? 0, end: node.end ?? 0 }), text: '' }];
+    const span = { start: node.start ?? 0, end: node.end ?? 0 };
+    ledger.push({
+      entry: 'retired',
+      span: { file: script.file, ...span },
+      what: named,
+      why: 'nothing refers to it any more',
+    });
+    return [{ ...wholeLines(script.text, span), text: '' }];
   });
 }
 

@@ -8,6 +8,10 @@ export interface LedgerEntry {
   span: Span;
   what: string;
   why: string;
+  /** It is carried by code elsewhere, and its own text stays: a name that still means the same values, an attribute that stays beside a rule. */
+  untouched?: true;
+  /** Code of the approach that goes is stated anew in full by what takes it over; statement for statement it was matched. */
+  takenOver?: true;
 }
 
 /** What a writer wants done: edits of files, new files, and the account of it. Offsets count in the original text. */

@@ -190,6 +190,8 @@ export interface HolderOfValues {
   type: string | undefined;
   /** Name of the constant it begins as, where it begins as one. */
   initial: string | undefined;
+  /** What it begins as, where that is told only as a whole: an expression, or a function called once. */
+  start?: { code: Code; once: boolean } | undefined;
 }
 
 /** One form, whatever its framework and approach. */

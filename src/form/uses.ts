@@ -137,8 +137,12 @@ export interface DependUse extends UseBase {
 /** Replaces all values, or merges some of them in. */
 export interface SetAllUse extends UseBase {
   kind: 'set-all';
+  /** The new values, or a function of the ones before. */
   code: Code;
   merge: boolean;
+  /** Why it is told only as a whole, not field by field. */
+  why?: string;
+  statement?: Span | undefined;
 }
 
 /** Puts the form, or one field, back to its start or to given values, with its touched and dirty status. */

@@ -13,6 +13,11 @@ export function keptEntries(model: FormModel, why: { control: string; rule: stri
       what: `control of ${field}`,
       why: why.control,
     })),
-    ...model.rules.map(({ span, condition }): LedgerEntry => ({ entry: 'kept', span, what: condition, why: why.rule })),
+    ...keptRules(model, why.rule),
   ];
+}
+
+/** Entries for rules whose code stays where it is. */
+export function keptRules(model: FormModel, why = 'it reads the same names'): LedgerEntry[] {
+  return model.rules.map(({ span, condition }) => ({ entry: 'kept', span, what: condition, why }));
 }

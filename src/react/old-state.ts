@@ -1,4 +1,4 @@
-import type { RewritePlan } from '../form/ledger.js';
+import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
 import type { Declaration, FormModel } from '../form/model.js';
 import { wholeLines } from '../source/removal.js';
 import type { Script } from '../source/script.js';
@@ -13,6 +13,21 @@ export function retiredDeclarations(
   roles: readonly Declaration['role'][] = ['support', 'alias'],
 ): Declaration[] {
   return model.declarations.filter(({ role, span }) => roles.includes(role) && span.file === model.file);
+}
+
+/** What went because nothing refers to it any more, for the account. */
+export function retiredEntries(
+  model: FormModel,
+  names: readonly { name: string; start: number; end: number }[],
+): LedgerEntry[] {
+  return names
+    .filter(({ start }) => !model.declarations.some(({ span }) => span.start === start))
+    .map(({ name, start, end }) => ({
+      entry: 'retired',
+      span: { file: model.file, start, end },
+      what: name,
+      why: 'nothing refers to it any more',
+    }));
 }
 
 /**

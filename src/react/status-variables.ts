@@ -213,5 +213,6 @@ export function statusEntries(status: readonly StatusVariable[]): LedgerEntry[] 
     span: edit,
     what: `state variable ${value}`,
     why: `the hook keeps it as ${role}`,
+    takenOver: true,
   }));
 }

@@ -3,18 +3,15 @@ import type { LedgerEntry } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
 import { lineIndex } from '../source/lines.js';
 import { packageFile, withDependencies } from '../source/packages.js';
-import { parseScript, type ParseProblem, type Script } from '../source/script.js';
-import { styleOf } from '../source/style.js';
+import type { ParseProblem, Script } from '../source/script.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
 import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
-import { freeNames } from './free-names.js';
 import { alongRoute } from './route.js';
-import { selfCheck } from './self-check.js';
+import { netted } from './net/net.js';
+import { plannedStep } from './planned-step.js';
 import type { Sources } from './sources.js';
-import { uncoveredReferences } from './coverage.js';
 import type { FileChange, Rewrite, Refusal, RewriteResult, RewriteRequest } from './results.js';
 import { oneLine, notedByHand } from './noted-by-hand.js';
-import { changedFiles } from './changed-files.js';
 import { figuresOf, joined } from './figures.js';
 
 /** The forms of a file that a name stands for: one form, or every form of one component. */
@@ -73,7 +70,7 @@ export async function rewriteForm(
     current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
   }
   const rewrite = { ...joined(parts), form: shown ?? '' };
-  const open = rewrite.ledger.some(({ entry }) => entry === 'by-hand');
+  const open = isLeftByHand(rewrite.ledger);
   if (!request.addDependency || open || !rewrite.dependencies.length) return { kind: 'rewrite', rewrite };
   return withPackages(rewrite, file, workspace);
 }
@@ -140,7 +137,7 @@ async function rewriteAlong(
     if (result.kind !== 'rewrite') return result;
     steps.push(result.rewrite);
     name = form.name;
-    if (result.rewrite.ledger.some(({ entry }) => entry === 'by-hand')) break;
+    if (isLeftByHand(result.rewrite.ledger)) break;
     current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
   }
   return { kind: 'rewrite', rewrite: alongRoute(steps, request.to) };
@@ -173,45 +170,19 @@ async function rewriteOne(
   }
   if (form.obstacle !== undefined)
     return { kind: 'refusal', message: form.obstacle, next: 'declare it in a module, or make it standalone' };
-  const write = form.writer(request.to);
-  if (!write) throw new Error(`no writer of ${request.to}`);
-  const model = form.read();
-  const trouble = await schemaTrouble(model, workspace);
+  if (!form.writer(request.to)) throw new Error(`no writer of ${request.to}`);
+  const trouble = await schemaTrouble(form.read(), workspace);
   if (trouble) return trouble;
-  const sources = sourcesOf(workspace, read.script);
-  const plan = write(model, {
-    script: sources.script,
-    text: sources.text,
-    exists: (file) => workspace.exists(file),
-    style: styleOf(read.script.text),
-    hook: settings.hook,
-    rules: request.rules,
-    freeName: freeNames(model.files.map(sources.text)),
-  });
-  const uncovered = plan.edits.length ? uncoveredReferences(model, plan, sources) : [];
-  const ledger = [...plan.ledger, ...uncovered];
-  const lines = new Map<string, ReturnType<typeof lineIndex>>();
-  const lineOf = (entry: LedgerEntry): number => {
-    const index = lines.get(entry.span.file) ?? lineIndex(sources.text(entry.span.file));
-    lines.set(entry.span.file, index);
-    return index.lineAt(entry.span.start);
-  };
-  const told = ledger.map((entry) => ({
-    entry: entry.entry,
-    file: entry.span.file,
-    line: lineOf(entry),
-    what: oneLine(entry.what),
-    why: entry.why,
-  }));
-  const byHand = ledger.some((entry) => entry.entry === 'by-hand');
-  const files = byHand
-    ? notedByHand(model, ledger, sources, request.acceptByHand ?? false)
-    : changedFiles(plan, sources);
-  const check = byHand
-    ? { failed: [], model }
-    : await selfCheck(model, files, { to: request.to, leaves: form.leaves === true }, workspace, settings, sources);
-  if (check.failed.length) return { kind: 'fault', failed: check.failed };
-  const reached = byHand ? request.to : (check.model?.approach ?? request.to);
+  const step = plannedStep(form, read.script, request, workspace, settings);
+  const { model, plan, sources } = step;
+  const goal = { to: request.to, leaves: form.leaves === true };
+  const net = isLeftByHand(plan.ledger)
+    ? { ledger: plan.ledger, files: [], after: undefined }
+    : await netted(step, goal, workspace, settings);
+  const { ledger } = net;
+  const byHand = isLeftByHand(ledger);
+  const files = byHand ? notedByHand(model, ledger, sources, request.acceptByHand ?? false) : net.files;
+  const reached = byHand ? request.to : (net.after?.approach ?? request.to);
   const before = figuresOf(model, sources.text(model.file));
   const afterText = files.find((change) => change.file === model.file)?.after ?? sources.text(model.file);
   return {
@@ -222,11 +193,35 @@ async function rewriteOne(
       to: reached,
       route: [model.approach, reached],
       files,
-      ledger: told.sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line),
-      figures: { before, after: figuresOf(check.model ?? model, afterText) },
+      ledger: toldByLine(ledger, sources),
+      figures: { before, after: figuresOf(net.after ?? model, afterText) },
       dependencies: plan.dependencies,
     },
   };
+}
+
+/** Whether an account holds a place that is left by hand. */
+function isLeftByHand(ledger: readonly { entry: LedgerEntry['entry'] }[]): boolean {
+  return ledger.some(({ entry }) => entry === 'by-hand');
+}
+
+/** The account as people read it: file and line in the place of spans, in their order. */
+function toldByLine(ledger: readonly LedgerEntry[], sources: Sources): Rewrite['ledger'] {
+  const lines = new Map<string, ReturnType<typeof lineIndex>>();
+  const lineOf = ({ span }: LedgerEntry): number => {
+    const index = lines.get(span.file) ?? lineIndex(sources.text(span.file));
+    lines.set(span.file, index);
+    return index.lineAt(span.start);
+  };
+  return ledger
+    .map((entry) => ({
+      entry: entry.entry,
+      file: entry.span.file,
+      line: lineOf(entry),
+      what: oneLine(entry.what),
+      why: entry.why,
+    }))
+    .sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line);
 }
 
 /** What is wrong with the schema of a form that has one. */
@@ -238,29 +233,4 @@ export async function schemaTrouble(model: FormModel, workspace: Workspace): Pro
   const { readableSchema } = await import('../rules/json-schema/check.js');
   const checked = readableSchema(path.basename(file), read.text);
   return checked.ok ? undefined : { kind: 'refusal', message: checked.message, next: checked.next };
-}
-
-/** Texts of a form's files, and scripts among them parsed; each is read once. */
-function sourcesOf(workspace: Workspace, known: Script): Sources {
-  const scripts = new Map<string, Script>([[known.file, known]]);
-  const texts = new Map<string, string>([[known.file, known.text]]);
-  const text = (file: string): string => {
-    const seen = texts.get(file);
-    if (seen !== undefined) return seen;
-    const read = workspace.read(file);
-    if (!read.ok) throw new Error(`${file} cannot be read: ${read.reason}`);
-    texts.set(file, read.text);
-    return read.text;
-  };
-  return {
-    text,
-    script(file) {
-      const seen = scripts.get(file);
-      if (seen) return seen;
-      const parsed = parseScript(file, text(file));
-      if (!parsed.ok) throw new Error(`${file} is a part of the form and does not parse`);
-      scripts.set(file, parsed.script);
-      return parsed.script;
-    },
-  };
 }

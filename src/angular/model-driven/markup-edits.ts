@@ -19,7 +19,6 @@ export function formEdits(draft: ModelDraft, ledger: LedgerEntry[]): FileEdit[] 
   if (!template) return [];
   const edits: FileEdit[] = [];
   const bind = `[formGroup]="${draft.group}"`;
-  const [first] = template.attributes;
   const reference = template.attributes.find(({ start, end }) =>
     /="ngForm"/.test(context.text(template.file).slice(start, end)),
   );
@@ -32,7 +31,7 @@ export function formEdits(draft: ModelDraft, ledger: LedgerEntry[]): FileEdit[] 
   }
   ledger.push({
     entry: 'carried',
-    span: first ?? template.element,
+    span: template.element,
     what: 'the form’s element',
     why: `it bears the group ${draft.group}`,
   });

@@ -46,7 +46,7 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
         : 'ReactiveFormsModule takes its place',
     });
   }
-  const spare = spareDeclarations(script, byFile.get(script.file) ?? []).map((edit) => ({
+  const spare = spareDeclarations(script, byFile.get(script.file) ?? [], ledger).map((edit) => ({
     file: script.file,
     ...edit,
   }));

@@ -64,8 +64,12 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
       why: stays
         ? 'the attribute states the rule for a control of the model as well, and follows its expression'
         : 'it is a validator of the control now',
+      ...(stays ? {} : { untouched: true }),
     });
   }
+  for (const { role, span, what } of model.declarations)
+    if (role === 'support' && !ledger.some((entry) => entry.span.file === span.file && entry.span.start === span.start))
+      ledger.push({ entry: 'kept', span, what, why: 'it is still needed' });
   for (const other of model.others)
     ledger.push({
       entry: 'kept',

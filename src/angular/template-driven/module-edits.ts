@@ -48,7 +48,7 @@ export function importAndModuleEdits(
         : 'FormsModule takes its place',
     });
   }
-  const spare = spareDeclarations(script, byFile.get(script.file) ?? []).map((edit) => ({
+  const spare = spareDeclarations(script, byFile.get(script.file) ?? [], ledger).map((edit) => ({
     file: script.file,
     ...edit,
   }));

@@ -84,7 +84,7 @@ export function writeFunction(model: FormModel, context: WriteContext, site: For
     });
   draft.ledger.push({
     entry: 'carried',
-    span: { ...span, end: span.start },
+    span,
     what: `class ${draft.name}`,
     why: `it is a function now; ${draft.names.state} holds what this.state held`,
   });

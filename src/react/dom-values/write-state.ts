@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
+import { keptRules } from '../kept-entries.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import { wholeLines } from '../../source/removal.js';
 import { quoted } from '../../source/style.js';
@@ -18,7 +19,7 @@ import { type Draft, restyled, refCall, namesOf, namesFor } from './state-draft.
 import { controlEdits } from './state-controls.js';
 
 /** Writes a form whose values the page kept with one state variable for each of them. */
-export function writeStateFromPage(_model: FormModel, context: WriteContext, site: FormSite): RewritePlan {
+export function writeStateFromPage(model: FormModel, context: WriteContext, site: FormSite): RewritePlan {
   const { script } = site;
   const fields = pageFields(site);
   const draft: Draft = { site, context, fields, names: new Map(), ledger: [], edits: [] };
@@ -46,6 +47,7 @@ export function writeStateFromPage(_model: FormModel, context: WriteContext, sit
     .slice(script.lines.lineStart(first?.node.start ?? 0), first?.node.start ?? 0)
     .replace(/\S.*$/, '');
   const { style } = context;
+  draft.ledger.push(...keptRules(model));
   const lines = fields.map((field) => {
     const { value, setter } = namesOf(field, draft);
     return `const [${value}, ${setter}] = ${imports.call('useState')}(${restyled(field.initial ?? "''", style.quote)})${style.semicolon}`;

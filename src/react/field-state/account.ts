@@ -1,11 +1,12 @@
 import { keptEntries } from '../kept-entries.js';
+import { retiredEntries } from '../old-state.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import type { Draft } from './draft.js';
 
 /** What became of a use, in words. */
-function wordsOf(use: Use, model: FormModel): Pick<LedgerEntry, 'what' | 'why'> {
+function wordsOf(use: Use, model: FormModel): Pick<LedgerEntry, 'what' | 'why' | 'untouched'> {
   const holder = model.holder?.name ?? 'an object';
   switch (use.kind) {
     case 'read':
@@ -16,7 +17,7 @@ function wordsOf(use: Use, model: FormModel): Pick<LedgerEntry, 'what' | 'why'> 
             what: 'all values in a dependency list',
             why: 'each is listed: it follows changes of values, not of the object',
           }
-        : { what: 'all values read', why: `${holder} is made of the state variables` };
+        : { what: 'all values read', why: `${holder} is made of the state variables`, untouched: true };
     case 'depend':
       return { what: 'dispatch in a dependency list', why: 'setters never change, so they need not be listed' };
     case 'hand-on-all':
@@ -42,23 +43,17 @@ export function accountOf(
   ledger.push(...keptEntries(model, { control: 'only the names in it change', rule: 'only the names in it change' }));
   for (const declaration of model.declarations) {
     ledger.push({
-      entry: declaration.role === 'state' ? 'carried' : 'retired',
+      entry: declaration.role === 'state' ? 'carried' : declaration.span.file === model.file ? 'retired' : 'kept',
       span: declaration.span,
       what: declaration.what,
       why:
         declaration.role === 'state'
           ? `state variables ${[...draft.names.values()].map(({ value }) => value).join(', ')}`
-          : 'the setters do its work',
+          : declaration.span.file === model.file
+            ? 'the setters do its work'
+            : 'the setters do its work; other files may still need it',
     });
   }
-  for (const { name, start, end } of retired) {
-    if (model.declarations.some(({ span }) => span.start === start)) continue;
-    ledger.push({
-      entry: 'retired',
-      span: { file: model.file, start, end },
-      what: name,
-      why: 'nothing refers to it any more',
-    });
-  }
+  ledger.push(...retiredEntries(model, retired));
   return ledger;
 }

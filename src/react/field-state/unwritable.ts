@@ -6,11 +6,13 @@ import type { WriteContext } from '../../form/writing.js';
 export function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
   return model.uses
     .filter(({ kind }) => kind === 'set-all' || kind === 'reset' || kind === 'ask' || kind === 'watch')
-    .map(({ span }) => ({
+    .map((use) => ({
       entry: 'by-hand',
-      span,
-      what: context.script(span.file).text.slice(span.start, span.end),
-      why: 'separate state variables have no object that stands for the whole form',
+      span: use.span,
+      what: context.script(use.span.file).text.slice(use.span.start, use.span.end),
+      why:
+        (use.kind === 'set-all' ? use.why : undefined) ??
+        'separate state variables have no object that stands for the whole form',
     }));
 }
 

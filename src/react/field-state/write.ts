@@ -10,6 +10,7 @@ import type { WriteContext } from '../../form/writing.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { variableNames } from './names.js';
 import { type Draft, namesOf, initialText } from './draft.js';
+import { untoldStart } from '../untold-start.js';
 import { wholeFormUses, mixedNames, wholeSetters, lackingReads, staleUpdates } from './unwritable.js';
 import { holeText, textOfUse, pair } from './changes.js';
 import { accountOf } from './account.js';
@@ -20,6 +21,7 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
   const byHand: LedgerEntry[] = model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
   byHand.push(
     ...staleUpdates(model, context),
+    ...untoldStart(model, context, false),
     ...wholeFormUses(model, context),
     ...lackingReads(model, context),
     ...wholeSetters(model, context),

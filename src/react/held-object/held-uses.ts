@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { HandOnAllUse, Use } from '../../form/uses.js';
+import type { HandOnAllUse, SetAllUse, Use } from '../../form/uses.js';
 import type { Unclear } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
-import { shorthandKey, spanOf } from '../code.js';
+import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { receiverOf } from '../receivers.js';
 import { changersOf, referencesTo } from '../state-variables.js';
@@ -83,19 +83,22 @@ export function usesOf(
       continue;
     }
     const effect = state.effectAt(call);
-    if (effect.kind === 'unclear') {
-      unclear.push({
-        span: spanOf(script.file, call),
-        what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
-        why: effect.why,
-      });
+    const trouble =
+      effect.kind === 'unclear'
+        ? effect.why
+        : isStale(call, variable, where(call))
+          ? 'it puts back values from before a wait or an earlier change; build it from the previous values first'
+          : undefined;
+    const whole = trouble === undefined ? undefined : wholeChange(call, trouble, state, site);
+    if (whole) {
+      uses.push({ ...whole, where: where(call) });
       continue;
     }
-    if (isStale(call, variable, where(call))) {
+    if (trouble !== undefined || effect.kind === 'unclear') {
       unclear.push({
         span: spanOf(script.file, call),
         what: script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
-        why: 'it puts back values from before a wait or an earlier change; build it from the previous values first',
+        why: trouble ?? '',
       });
       continue;
     }
@@ -111,6 +114,12 @@ export function usesOf(
     }
     if (effect.kind === 'named') {
       const followed = followNamed(call, effect, { component, script, candidates: site.candidates, slots, where });
+      const [lost] = followed.unclear;
+      const carried = lost && wholeChange(call, lost.why, state, site);
+      if (carried) {
+        uses.push({ ...carried, where: where(call) });
+        continue;
+      }
       uses.push(...followed.uses);
       retired.push(...followed.retired);
       unclear.push(...followed.unclear);
@@ -131,6 +140,29 @@ export function usesOf(
     });
   }
   return { uses, retired };
+}
+
+/**
+ * A change that is not told field by field, where the object's own setter makes it: whatever holds all values together
+ * can make it with the same code.
+ */
+function wholeChange(
+  call: NodePath<t.CallExpression>,
+  why: string,
+  { variable, reducer }: HeldObject,
+  { script }: FormSite,
+): Omit<SetAllUse, 'where'> | undefined {
+  const [argument, ...more] = call.get('arguments');
+  if (variable.hook !== 'useState' || reducer || !argument?.isExpression() || more.length) return undefined;
+  const parent = call.parentPath;
+  return {
+    kind: 'set-all',
+    code: plainCode(script.file, argument),
+    merge: false,
+    why,
+    statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
+    span: spanOf(script.file, call),
+  };
 }
 
 /** The setter of an object that holds all values, handed on as a value. */

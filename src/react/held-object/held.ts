@@ -47,6 +47,8 @@ export interface HeldObject {
   /** What the object is at first, when it was found as an object. */
   initialObject: Located | undefined;
   initialOnce: boolean;
+  /** The part of what it begins as that is told only when the form runs. */
+  untold: NodePath | undefined;
   /** The object's type, where one is written. */
   type: TypeInFile | undefined;
   /** The reducer that changes it, where one does. */
@@ -100,7 +102,7 @@ export function initialObjectAt(
 
 function slotsOf(object: Located | undefined, load: FormSite['load']): Slot[] {
   if (!object?.path.isObjectExpression()) return [];
-  return object.path.get('properties').flatMap((property): Slot[] => {
+  const all = object.path.get('properties').flatMap((property): Slot[] => {
     if (
       property.isObjectProperty() &&
       !property.node.computed &&
@@ -113,6 +115,23 @@ function slotsOf(object: Located | undefined, load: FormSite['load']): Slot[] {
       return slotsOf(resolved({ path: property.get('argument'), script: object.script }, load), load);
     return [];
   });
+  // of two that set the same value the later one counts
+  const last = new Map(all.map((slot) => [slot.name, slot]));
+  return [...last.values()];
+}
+
+/** The first part of an object that does not tell which values it gives: a spread of what is known only when it runs. */
+export function untoldPart(object: Located | undefined, load: FormSite['load']): NodePath | undefined {
+  if (!object?.path.isObjectExpression()) return undefined;
+  for (const property of object.path.get('properties')) {
+    if (property.isObjectProperty() && !property.node.computed) continue;
+    if (!property.isSpreadElement()) return property;
+    const spread = resolved({ path: property.get('argument'), script: object.script }, load);
+    if (!spread.path.isObjectExpression()) return property;
+    const inner = untoldPart(spread, load);
+    if (inner) return inner;
+  }
+  return undefined;
 }
 
 /** The values of an object that begins as something the component is given: its type names them. */
@@ -290,6 +309,7 @@ export function describeHeld(
     stateReferences,
     initialObject: object,
     initialOnce: once,
+    untold: begins.slots === undefined ? untoldPart(object, site.load) : undefined,
   };
 }
 

@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Control, Declaration, FormModel, OwnedName, Unclear } from '../../form/model.js';
+import type { Control, Declaration, FormModel, HolderOfValues, OwnedName, Unclear } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import type { FormSite } from '../approach.js';
-import { spanOf } from '../code.js';
+import { plainCode, spanOf } from '../code.js';
 import type { FunctionPath } from '../components.js';
 import { frameOf } from '../form-frame.js';
 import { nativeRules, submitCycle } from '../form-parts.js';
@@ -40,6 +40,13 @@ export function readHeldObject(
       why: 'it lacks values that the component reads',
     });
   }
+  const holder = holderFrom(state, site, approach);
+  if (state.untold && !holder?.start)
+    unclear.push({
+      span: spanOf(script.file, state.variable.call),
+      what: 'the initial state',
+      why: 'a part of what it begins as is told only when the form runs',
+    });
   const declarations: Declaration[] = [
     { role: 'state', span: spanOf(script.file, state.variable.declaration), what: state.variable.hook },
     ...state.takenOut.map((declarator): Declaration => ({
@@ -104,7 +111,7 @@ export function readHeldObject(
     declarations,
     names: ownedNames(state, script.file),
     unclear,
-    holder: holderFrom(state, site, approach),
+    holder,
     handlers: new Set(
       uses.filter((use) => use.kind !== 'read').map((use) => functionAt(state.component, use.span.start)),
     ).size,
@@ -133,7 +140,21 @@ function holderFrom(state: HeldObject, site: FormSite, approach: string): FormMo
     type: inFile ? type.script.text.slice(type.node.start ?? 0, type.node.end ?? 0) : undefined,
     // the argument of a form with a schema is the schema
     initial: initial && isName && !initialOnce && approach !== 'declared-schema' ? text(initial) : undefined,
+    ...startFrom(state, site, approach),
   };
+}
+
+/** What the object begins as, whole, where it cannot be taken apart. */
+function startFrom(
+  { untold, variable, initialOnce }: HeldObject,
+  { script }: FormSite,
+  approach: string,
+): Pick<HolderOfValues, 'start'> {
+  const [first, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
+  const whole = variable.hook === 'useState' ? first : (third ?? second);
+  const asked = variable.hook === 'useReducer' && third !== undefined && !t.isFunction(third.node);
+  if (!untold || !whole || asked || (approach !== 'object-state' && approach !== 'reducer')) return {};
+  return { start: { code: plainCode(script.file, whole), once: initialOnce } };
 }
 
 /** Whether the reducer is written inside of the component, where it goes with the state. */

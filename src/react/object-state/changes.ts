@@ -152,6 +152,7 @@ export function useText(use: Use, draft: Draft): string | undefined {
     case 'set-all': {
       draft.hook?.called.add('all');
       const code = codeText(use.code, draft.printer);
+      if (!use.merge) return `${draft.names.setter}(${code})`;
       const previous = previousName(code);
       return `${draft.names.setter}((${previous}) => ({ ...${previous}, ...${code} }))`;
     }

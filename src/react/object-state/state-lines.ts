@@ -1,3 +1,4 @@
+import { codeText } from '../../form/code-text.js';
 import type { HandOnUse } from '../../form/uses.js';
 import { laidOut, type Item } from '../../source/layout.js';
 import { hookMembers } from '../own-hook/hook-file.js';
@@ -77,7 +78,8 @@ export function hookLines(draft: Draft, call: (name: string) => string, stable: 
     indent,
     indent.length + lead.length + 2,
   );
-  const above = draft.needs.reset ? names.initial : model.holder?.initial;
+  const start = model.holder?.start;
+  const above = start ? codeText(start.code, draft.printer) : draft.needs.reset ? names.initial : model.holder?.initial;
   const more = draft.call?.more === undefined ? '' : `, ${draft.call.more}`;
   const lines = [`${lead}${asked?.arguments ?? above ?? literal}${more})${end}`];
   const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));

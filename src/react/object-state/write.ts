@@ -9,7 +9,7 @@ import { indentAt } from '../../source/style.js';
 import { hookMembers, type HookFile } from '../own-hook/hook-file.js';
 import { changeRuns } from '../change-runs.js';
 import { baseNameOf, pascal } from '../form-names.js';
-import { retiredDeclarations, retireOldState } from '../old-state.js';
+import { retiredDeclarations, retiredEntries, retireOldState } from '../old-state.js';
 import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.js';
 import { reactImportEdits } from '../import-edits.js';
 import { retirementOf } from '../retirement.js';
@@ -17,6 +17,7 @@ import { namedReferences } from '../references.js';
 import { type HookCall, type Beside, type Draft, namesFor } from './draft.js';
 import { useText, runText } from './changes.js';
 import { aboveText, hookLines } from './state-lines.js';
+import { untoldStart } from '../untold-start.js';
 import { hookImport } from './hook-import.js';
 
 /** Writes a form with one state variable that holds an object of all values. */
@@ -37,7 +38,11 @@ export function writeHeldObject(
   call?: HookCall,
   beside: Beside = { edits: [], lines: [], adds: [] },
 ): RewritePlan {
-  const byHand = [...unclearEntries(model), ...unwritable(model, context)];
+  const byHand = [
+    ...unclearEntries(model),
+    ...untoldStart(model, context, call?.begins === undefined),
+    ...unwritable(model, context),
+  ];
   if (byHand.length) return leftByHand(byHand);
   const script = context.script(model.file);
   const draft: Draft = {
@@ -82,7 +87,12 @@ export function writeHeldObject(
   ledger.push(...keptEntries(model, { control: 'it shows the same value', rule: 'it reads the same values' }));
   for (const declaration of model.declarations)
     ledger.push({
-      entry: declaration.role === 'support' ? 'retired' : declaration.role === 'alias' ? 'kept' : 'carried',
+      entry:
+        declaration.role === 'alias' || declaration.span.file !== model.file
+          ? 'kept'
+          : declaration.role === 'support'
+            ? 'retired'
+            : 'carried',
       span: declaration.span,
       what: declaration.what,
       why:
@@ -127,6 +137,7 @@ export function writeHeldObject(
   const known = [...edits, ...beside.edits];
   const retired = retireOldState(model, script, context.style, known, adds, linesAt(indent), ['support']);
   edits.push(...retired.edits);
+  ledger.push(...retiredEntries(model, retired.names));
   if (hook && !call?.begins) edits.push(...hookImport(script, hook, undefined, context, edits));
   return { edits, creates, deletes: [], dependencies: [], ledger };
 }

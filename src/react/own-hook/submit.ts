@@ -5,6 +5,7 @@ import type { FormModel } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
 import { wholeLines } from '../../source/removal.js';
 import type { Script } from '../../source/script.js';
+import { spanOf } from '../code.js';
 import { functionOf } from '../components.js';
 import type { StatusVariable } from '../status-variables.js';
 
@@ -14,6 +15,8 @@ export interface PlainSubmit {
   rules: string;
   edits: RewritePlan['edits'];
   span: Span;
+  /** Statements that the hook does by itself. */
+  takenOver: Span[];
   /** The hook raises and lowers the submitting flag by itself. */
   keepsFlag: boolean;
 }
@@ -76,6 +79,10 @@ export function plainSubmit(
   return {
     rules: rules.name,
     span: { file: script.file, start, end: close },
+    takenOver: [
+      ...[prevents, asks, keeps, ends].map((statement) => spanOf(script.file, statement)),
+      ...(flag ?? []).map((edit) => ({ file: edit.file, start: edit.start, end: edit.end })),
+    ],
     keepsFlag: flag !== undefined,
     edits: [
       {

@@ -35,6 +35,13 @@ export function writeOwnHook(model: FormModel, context: WriteContext): RewritePl
           what: 'submit handler',
           why: `the hook asks ${submit.rules} and keeps the errors`,
         },
+        ...submit.takenOver.map((span): LedgerEntry => ({
+          entry: 'retired',
+          span,
+          what: context.text(span.file).slice(span.start, span.end),
+          why: `${submitMember} of the hook does it`,
+          takenOver: true,
+        })),
       ]
     : [];
   return { ...plan, edits: [...plan.edits, ...edits], ledger: [...plan.ledger, ...statusEntries(status), ...told] };

@@ -1,3 +1,4 @@
+import { codeText } from '../../form/code-text.js';
 import { laidOut, type Group } from '../../source/layout.js';
 import { quoted } from '../../source/style.js';
 import { initialItems, membersText } from '../initial-values.js';
@@ -18,18 +19,20 @@ export function declarationsText(draft: ReducerDraft): Declarations {
   const stands = model.holder?.initial !== undefined;
   const once = model.fields.some((field) => field.initial.when === 'once');
   const end = style.semicolon;
+  const start = model.holder?.start;
   const parts: string[] = [];
   if (model.typescript) {
     if (model.holder?.type === undefined) parts.push(membersText(model, names.state, context));
     parts.push(actionType(draft));
   }
-  if (constant && !stands) {
+  if (constant && !stands && !start) {
     const type = model.typescript ? `: ${names.state}` : '';
     const lead = `const ${names.initial}${type} = `;
     parts.push(`${lead}${laidOut(group, style, '', lead.length + 1)}${end}`);
   }
   parts.push(reducerText(draft));
   const above = parts.join(`${style.newline}${style.newline}`) + style.newline + style.newline;
+  if (start) return { above, initial: { argument: codeText(start.code, draft.printer), once: start.once } };
   if (constant) return { above, initial: { argument: names.initial, once: false } };
   if (!once) return { above, initial: { argument: group, once: false } };
   return {

@@ -26,6 +26,10 @@ export function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
     case 'hand-on-all':
       return handOnAllText(use, draft);
     case 'set-all':
+      if (!use.merge) {
+        draft.needs.replaced = true;
+        return `${draft.names.dispatch}({ type: ${str(draft, 'replaced')}, ${flatProperty('next', codeText(use.code, draft.printer))} })`;
+      }
       draft.needs.changed = true;
       return `${draft.names.dispatch}({ type: ${str(draft, 'changed')}, ${flatProperty('values', codeText(use.code, draft.printer))} })`;
     case 'read-all':

@@ -11,7 +11,8 @@ import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.
 import { namedReferences } from '../references.js';
 import { actionCollector } from './actions.js';
 import { changeRuns } from '../change-runs.js';
-import { retiredDeclarations, retireOldState } from '../old-state.js';
+import { untoldStart } from '../untold-start.js';
+import { retiredDeclarations, retiredEntries, retireOldState } from '../old-state.js';
 import { declarationsText } from './declarations.js';
 import { type ReducerDraft, namesFor } from './draft.js';
 import { textOfUse, separate, startsAttributeLine, runText } from './dispatches.js';
@@ -24,7 +25,7 @@ import { stableName, handlerText } from './handed-setters.js';
 export function writeReducer(model: FormModel, context: WriteContext): RewritePlan {
   const script = context.script(model.file);
   const ledger: LedgerEntry[] = [];
-  const byHand = [...unwritable(model), ...entangled(model, context)];
+  const byHand = [...unwritable(model), ...untoldStart(model, context, true), ...entangled(model, context)];
   if (byHand.length) return { edits: [], creates: [], deletes: [], ledger: byHand, dependencies: [] };
 
   const printer: CodePrinter = {
@@ -76,7 +77,7 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
   }
   for (const declaration of model.declarations) {
     ledger.push({
-      entry: 'carried',
+      entry: declaration.role === 'alias' || declaration.span.file !== model.file ? 'kept' : 'carried',
       span: declaration.span,
       what: declaration.what,
       why: `its initial value stands in ${draft.names.initial}`,
@@ -92,6 +93,7 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
       hookText(draft, declared.initial, call, [...stable.values()])(indent),
     ];
     const retired = retireOldState(model, script, context.style, edits, adds, lines, ['support']);
+    ledger.push(...retiredEntries(model, retired.names));
     return { edits: [...edits, ...retired.edits], creates: [], deletes: [], ledger, dependencies: [] };
   }
   const usesLeft = (name: string): number =>
@@ -278,6 +280,13 @@ function accountOf(use: Use, draft: ReducerDraft): LedgerEntry {
         why: 'a function that dispatches is handed on instead',
       };
     case 'read-all':
+      return {
+        entry: 'carried',
+        span: use.span,
+        what: 'values together',
+        why: `they are ${names.reducer}'s state now`,
+        untouched: true,
+      };
     case 'set-named':
     case 'made-handler':
     case 'set-all':

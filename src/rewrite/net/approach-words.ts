@@ -1,0 +1,66 @@
+/** What only an approach itself says, so that it goes when another one takes over. */
+export interface ApproachWords {
+  names: ReadonlySet<string>;
+  texts: ReadonlySet<string>;
+  operators: ReadonlySet<string>;
+  /** Casts of what an approach hands over: elements and events of the page. */
+  casts: RegExp;
+  /** Modules whose imports may go. */
+  imports: RegExp;
+}
+
+const nothing: ReadonlySet<string> = new Set();
+
+/** How a handler takes a value out of what it is given. */
+const events = 'target currentTarget value checked type name';
+const react =
+  'React useState useReducer useCallback Dispatch SetStateAction ChangeEvent FormEvent Reducer as undefined';
+/** What the hooks that this tool writes call their members. */
+const hooks =
+  'values setValue setValues resetValues errors setErrors touched setTouched submitting setSubmitting submit';
+const page =
+  'FormData get getAll has elements namedItem form reset current ref useRef defaultValue defaultChecked Object fromEntries entries String new';
+const classes =
+  'Component PureComponent constructor super this state setState props render bind componentDidMount componentDidUpdate componentWillUnmount forceUpdate static defaultProps createRef private public protected readonly get';
+const angular =
+  'FormControl FormGroup FormArray FormBuilder NonNullableFormBuilder UntypedFormBuilder Validators control group array controls get value setValue patchValue getRawValue nonNullable inject ReactiveFormsModule FormsModule NgForm NgModel ngModel ngModelGroup ngForm ngSubmit name formGroup formControlName formControl formGroupName formArrayName resetForm form ViewChild viewChild validators asyncValidators updateOn constructor new private public protected readonly static $event null implements OnInit ngOnInit valueChanges subscribe enable disable reset';
+
+const spread = ['...', '?.', '===', '?', ':'];
+const domCasts = /^(?:HTML\w*|EventTarget|Element|string|File|FormData|React\.\w+|ChangeEvent.*)\b|^!$/;
+const controlCasts = /^(?:Form(?:Control|Group|Array)|AbstractControl|NgForm|NgModel)\b|^!$/;
+const anyImport = /^(?:react|preact\/compat|@angular\/(?:forms|core))$/;
+
+function words(
+  names: string,
+  {
+    texts = '',
+    imports = anyImport,
+    operators = '',
+    casts = domCasts,
+  }: { texts?: string; imports?: RegExp; operators?: string; casts?: RegExp } = {},
+): ApproachWords {
+  return {
+    names: new Set(names.split(' ')),
+    texts: texts ? new Set(texts.split(' ')) : nothing,
+    operators: new Set([...spread, ...operators.split(' ')]),
+    casts,
+    imports,
+  };
+}
+
+const byApproach: Readonly<Record<string, ApproachWords>> = {
+  'field-state': words(`${react} ${events}`, { texts: 'checkbox' }),
+  'object-state': words(`${react} ${events}`, { texts: 'checkbox' }),
+  reducer: words(`${react} ${events} dispatch payload Object is`, { texts: 'checkbox' }),
+  'class-state': words(`${react} ${events} ${classes}`, { texts: 'checkbox', operators: '!==' }),
+  'dom-values': words(`${react} ${events} ${page}`, { texts: 'on checkbox', operators: '?? !' }),
+  'own-hook': words(`${react} ${events} ${hooks}`, { texts: 'checkbox', imports: /./ }),
+  'declared-schema': words(`${react} ${events} ${hooks}`, { texts: 'checkbox', imports: /./ }),
+  'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
+  'model-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
+};
+
+/** The words of an approach; an approach that is not known has none. */
+export function approachWords(approach: string): ApproachWords {
+  return byApproach[approach] ?? words('');
+}

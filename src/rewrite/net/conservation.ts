@@ -1,0 +1,383 @@
+import * as t from '@babel/types';
+import type { Code, Span } from '../../form/code.js';
+import type { Assignment } from '../../form/uses.js';
+import { parseScript } from '../../source/script.js';
+import { tokensOf, type Token } from '../../source/tokens.js';
+import { approachWords, type ApproachWords } from './approach-words.js';
+import { bindingsOf, type Declared } from './bindings.js';
+import type { Caught, PlannedStep } from './caught.js';
+
+interface Placed extends Token {
+  file: string;
+}
+
+/**
+ * Names, literals and operators that the edits take away have to come back in the texts put in. What may go is what
+ * the old approach itself needs: its state calls and setters, the wiring of its events, the names that only it knows.
+ */
+export function lostTokens(step: PlannedStep): Caught[] {
+  const before = tokensIn(step, 'before');
+  const after = countsOf(tokensIn(step, 'after'));
+  const exempt = exemptions(step);
+  const removed = new Map<string, Placed[]>();
+  const counts = countsOf(before);
+  for (const token of before) {
+    if (!isRemoved(token, step)) continue;
+    const key = keyOf(token);
+    removed.set(key, [...(removed.get(key) ?? []), token]);
+  }
+  const caught: Caught[] = [];
+  for (const [key, tokens] of removed) {
+    const lost = (counts.get(key) ?? 0) - (after.get(key) ?? 0);
+    if (lost <= 0) continue;
+    const own = tokens.filter((token) => !exempt(token, (after.get(key) ?? 0) === 0));
+    const excused = tokens.length - own.length;
+    if (lost <= excused) continue;
+    caught.push(...told(own.slice(0, lost - excused)));
+  }
+  return joined(caught, step);
+}
+
+function told(tokens: readonly Placed[]): Caught[] {
+  return tokens.map((token) => ({
+    check: 'conservation',
+    span: { file: token.file, start: token.start, end: token.end },
+    what: token.value,
+    why: token.kind === 'cast' ? `the cast to ${token.value} would be lost` : `${shown(token)} would be lost`,
+  }));
+}
+
+function shown({ kind, value }: Token): string {
+  return kind === 'text' || kind === 'words' ? `“${value.replace(/\s+/g, ' ').trim().slice(0, 60)}”` : value;
+}
+
+function isOneOf({ name }: t.JSXAttribute, ...wanted: string[]): boolean {
+  return t.isJSXIdentifier(name) && wanted.includes(name.name);
+}
+
+function isHookCall(node: t.Node | null | undefined): node is t.CallExpression {
+  return t.isCallExpression(node) && t.isIdentifier(node.callee) && /^use[A-Z]/.test(node.callee.name);
+}
+
+/** A name of an object that holds the names of actions. */
+function isActionKey(value: string, texts: string): boolean {
+  return /^\w+$/.test(value) && new RegExp(`(?:\\bcase\\s+|===?\\s*)(?:[\\w$]+\\.)+${value}\\b`).test(texts);
+}
+
+/** One entry for each line: what would be lost of it. */
+function joined(caught: readonly Caught[], { sources }: PlannedStep): Caught[] {
+  const lines = new Map<string, Caught & { values: Set<string> }>();
+  for (const one of [...caught].sort((a, b) => a.span.start - b.span.start)) {
+    const text = sources.text(one.span.file);
+    const start = text.lastIndexOf('\n', one.span.start - 1) + 1;
+    const end = text.indexOf('\n', one.span.start);
+    const key = `${one.span.file}:${start}`;
+    const value = one.why.replace(/ would be lost$/, '');
+    const known = lines.get(key);
+    if (known) known.values.add(value);
+    else
+      lines.set(key, {
+        ...one,
+        what: text.slice(start, end < 0 ? text.length : end).trim(),
+        values: new Set([value]),
+      });
+  }
+  return [...lines.values()].map(({ values, ...one }) => {
+    const all = [...values];
+    return { ...one, why: `${all.slice(0, 6).join(', ')}${all.length > 6 ? ', …' : ''} would be lost` };
+  });
+}
+
+function keyOf(token: Token): string {
+  const { kind, value } = token;
+  // a single word may be a literal in code and a part of an expression in a template
+  if (kind === 'text' && /^[\w$-]+$/.test(value)) return `name:${value}`;
+  return `${kind === 'words' ? 'text' : kind}:${value}`;
+}
+
+function countsOf(tokens: readonly Token[]): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const token of tokens) counts.set(keyOf(token), (counts.get(keyOf(token)) ?? 0) + 1);
+  return counts;
+}
+
+function tokensIn({ files }: PlannedStep, side: 'before' | 'after'): Placed[] {
+  const all = files.flatMap((change) => {
+    const text = change[side];
+    return text === null ? [] : tokensOf(change.file, text).map((token) => ({ ...token, file: change.file }));
+  });
+  return all.filter(({ kind }) => kind !== 'type');
+}
+
+function isRemoved(token: Placed, { plan }: PlannedStep): boolean {
+  return (
+    plan.deletes.includes(token.file) ||
+    plan.edits.some(({ file, start, end }) => file === token.file && start <= token.start && end >= token.end)
+  );
+}
+
+type Exempt = (token: Placed, goneAltogether: boolean) => boolean;
+
+/** What may go, by the place where it stands. */
+function exemptions(step: PlannedStep): Exempt {
+  const { model, plan, files, sources } = step;
+  const words = approachWords(model.approach);
+  const gone = goneNames(step);
+  const wiring = wiringSpans(step);
+  const retired = plan.ledger.filter(({ entry }) => entry === 'retired');
+  const plainState = model.approach === 'field-state' || model.approach === 'object-state';
+  const support = model.declarations.filter(({ role }) => role !== 'state' || !plainState);
+  const declared = [...support, ...retired].map(({ span }) => span);
+  // where values are declared stands code of the author's: what they begin as
+  const starts = model.declarations.filter(({ role }) => plainState && role === 'state').map(({ span }) => span);
+  // of a reducer outside of the component only what is dispatched can run, and that is a value of a change
+  const outside = declared.filter((span) => model.approach === 'reducer' && !holds(model.span, span));
+  const takenOver = plan.ledger.filter((entry) => entry.takenOver).map(({ span }) => span);
+  const idle = [...new Set(files.map(({ file }) => file))].flatMap((file) => idleSpans(file, step));
+  const bound = boundAttributes(step);
+  const within = (token: Placed, spans: readonly Span[]): boolean => spans.some((span) => holds(span, token));
+  const fieldNames = new Set(model.fields.flatMap(({ name }) => name.split(/[.[\]]+/)));
+  const texts = files.map(({ file, before }) => (before === null ? '' : sources.text(file))).join('\n');
+  const payload = payloadNames(step, wiring);
+  const imports = importSpans(step);
+  const rules = ruleSpans(step);
+  return (token, goneAltogether) => {
+    const { kind, value } = token;
+    // a rule that becomes data says its message again; that it asks for the same is looked at by the equality of rules
+    if ((kind !== 'text' || !rules.messages.has(value)) && within(token, rules.conditions)) return true;
+    if (kind === 'name' && (!goneAltogether || gone.helpers.has(value)) && within(token, rules.functions)) return true;
+    if (within(token, imports)) return true;
+    // of a schema its messages are told again, and starts and rules are compared
+    if (token.file.endsWith('.json')) return !(goneAltogether && kind === 'text' && rules.messages.has(value));
+    if (kind === 'name' && (gone.own.has(value) || words.names.has(value))) return true;
+    if (kind === 'name' && fieldNames.has(value) && !goneAltogether) return true;
+    if (kind === 'operator' && words.operators.has(value)) return true;
+    if (kind === 'cast' && isPageCast(token, words, sources.text(token.file))) return true;
+    if (kind === 'text' && (fieldNames.has(value) || words.texts.has(value) || isActionName(value, texts))) return true;
+    if (within(token, takenOver)) return true;
+    if (within(token, idle) || within(token, wiring.holes)) return true;
+    if (within(token, wiring.values)) return false;
+    if (within(token, wiring.calls) || within(token, bound) || within(token, outside)) return true;
+    if (within(token, starts) && (gone.helpers.has(value) || payload.has(value))) return true;
+    if (!within(token, declared)) return false;
+    return !goneAltogether || gone.helpers.has(value) || payload.has(value) || isActionKey(value, texts);
+  };
+}
+
+/** Names by which a change hands its values to the holder. */
+function payloadNames({ files, sources }: PlannedStep, wiring: Wiring): Set<string> {
+  const names = new Set<string>();
+  for (const { file, before } of files) {
+    if (before === null) continue;
+    for (const token of tokensOf(file, sources.text(file))) {
+      const place = { file, ...token };
+      if (token.kind === 'name' && wiring.calls.some((span) => holds(span, place))) names.add(token.value);
+    }
+  }
+  return names;
+}
+
+/** A cast that says what kind of element the page gave. */
+function isPageCast({ value, start }: Placed, { casts }: ApproachWords, text: string): boolean {
+  return (
+    casts.test(value) ||
+    /\.(?:elements|namedItem\([^)]*\)|target|currentTarget|current)\s+as\s*$/.test(text.slice(0, start))
+  );
+}
+
+function holds(span: Span, { file, start, end }: Span): boolean {
+  return span.file === file && span.start <= start && span.end >= end;
+}
+
+/** Attributes that tie the template's elements to the old approach. */
+function boundAttributes({ model }: PlannedStep): Span[] {
+  const spans = [
+    ...model.controls.flatMap(({ binding }) => binding?.attributes ?? []),
+    ...(model.template?.attributes ?? []),
+    ...(model.template?.groups.flatMap(({ attributes }) => attributes) ?? []),
+    ...(model.lists?.flatMap(({ attributes }) => attributes) ?? []),
+  ];
+  return spans.map((span) => ({ ...span, file: model.template?.file ?? span.file }));
+}
+
+/** Where rules stand that the target states in its own way: their conditions, and the functions around them. */
+function ruleSpans({ model, to }: PlannedStep): { conditions: Span[]; functions: Span[]; messages: Set<string> } {
+  const restated = model.rules.filter(({ stated }) => stated !== 'code' || to === 'declared-schema');
+  return {
+    conditions: restated.map((rule) => rule.statedIn?.piece ?? rule.span),
+    messages: new Set(restated.flatMap(({ message }) => message ?? [])),
+    functions: restated.flatMap(({ statedIn }) => (statedIn ? [statedIn.fn] : [])),
+  };
+}
+
+/** Import declarations: what they bring counts where it is used. */
+function importSpans({ files, sources }: PlannedStep): Span[] {
+  const scripts = files.filter(({ file, before }) => before !== null && isScript(file));
+  return scripts.flatMap(({ file }) =>
+    sources.script(file).ast.program.body.flatMap((node) => (t.isImportDeclaration(node) ? [spanOf(file, node)] : [])),
+  );
+}
+
+function isScript(file: string): boolean {
+  return /\.[cm]?[jt]sx?$/.test(file);
+}
+
+function spanOf(file: string, { start, end }: t.Node): Span {
+  return { file, start: start ?? 0, end: end ?? 0 };
+}
+
+/**
+ * Code that goes with the approach although no use speaks of it: what a reducer throws at actions it does not know,
+ * names by which a holder is handed its values or gives them, options of a hook that nobody gives.
+ */
+function idleSpans(file: string, step: PlannedStep): Span[] {
+  const { model, sources } = step;
+  if (!isScript(file) || !step.files.some((change) => change.file === file && change.before !== null)) return [];
+  const found: Span[] = [];
+  const add = (node: t.Node): void => void found.push(spanOf(file, node));
+  const own = new Set(model.names.map(({ name }) => name));
+  t.traverseFast(sources.script(file).ast, (node) => {
+    if (t.isVariableDeclarator(node) && t.isIdentifier(node.id) && isHookCall(node.init)) own.add(node.id.name);
+    if (t.isFunction(node)) for (const one of node.params) if (t.isIdentifier(one)) own.add(one.name);
+  });
+  const isOwn = (node: t.Node): boolean => t.isIdentifier(node) && own.has(node.name);
+  t.traverseFast(sources.script(file).ast, (node) => {
+    if (t.isCallExpression(node) && isOwn(node.callee))
+      for (const argument of node.arguments)
+        if (t.isObjectExpression(argument))
+          for (const one of argument.properties) if (t.isObjectProperty(one) && !one.shorthand) add(one.key);
+    // the page takes in what is typed by itself
+    if (step.to === 'dom-values' && t.isJSXAttribute(node) && isOneOf(node, 'value', 'checked', 'onChange')) add(node);
+    if (model.approach === 'reducer' && t.isThrowStatement(node)) add(node);
+    const key = t.isObjectProperty(node) && t.isIdentifier(node.key) ? node.key.name : '';
+    if (model.framework === 'angular' && /^(?:nonNullable|static|updateOn)$/.test(key)) add(node);
+    if (model.approach !== 'own-hook') return;
+    if (t.isOptionalCallExpression(node)) add(node);
+    if (t.isObjectPattern(node)) for (const one of node.properties) if (t.isObjectProperty(one)) add(one.key);
+    if (t.isMemberExpression(node) && t.isIdentifier(node.object) && isOwn(node.object)) add(node.property);
+    if (!t.isCallExpression(node) || !isHookCall(node)) return;
+    add(node.callee);
+    for (const one of node.arguments)
+      if (t.isObjectExpression(one)) for (const given of one.properties) if (t.isObjectProperty(given)) add(given.key);
+  });
+  return found;
+}
+
+/** Texts that only tell actions apart. */
+function isActionName(value: string, texts: string): boolean {
+  const quoted = `(['"\`])${value.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\1`;
+  if (new RegExp(`\\bcase\\s+${quoted}|\\b(?:type|kind|action|does|do)\\s*(?::|===?)\\s*${quoted}`).test(texts))
+    return true;
+  // a constant that stands for an action's name
+  return [...texts.matchAll(new RegExp(`(\\w+)\\s*[:=]\\s*${quoted}`, 'g'))].some(([, name]) =>
+    new RegExp(`(?:\\bcase\\s+|===?\\s*)(?:[\\w$]+\\.)*${name}\\b`).test(texts),
+  );
+}
+
+/** Spans of calls that change values, and those of the values they give. */
+interface Wiring {
+  calls: Span[];
+  values: Span[];
+  /** Places inside of the values that stand for something else. */
+  holes: Span[];
+}
+
+function wiringSpans({ model, sources }: PlannedStep): Wiring {
+  const { uses } = model;
+  const starts = new Map(model.fields.map(({ name, initial }) => [name, plain(initial.text)]));
+  const isStart = (field: string, { file, start, end }: Code): boolean =>
+    plain(sources.text(file).slice(start, end)) === starts.get(field);
+  const calls: Span[] = [];
+  const values: Span[] = [];
+  const holes: Span[] = [];
+  const addCode = (code: Code): void => {
+    values.push(code);
+    for (const hole of code.holes) {
+      if (hole.kind === 'given' || hole.kind === 'text' || hole.kind === 'previous')
+        holes.push({ file: code.file, start: hole.start, end: hole.end });
+      if (hole.kind === 'given') addCode(hole.code);
+      if (hole.kind === 'returned') addCode({ ...hole.value, holes: hole.value.holes.filter((one) => one !== hole) });
+    }
+  };
+  const given = (assignments: readonly Assignment[]): void => {
+    for (const { field, value } of assignments) {
+      // a start stands where the form begins; that it is the same is looked at by the equality of fields
+      if (value.kind === 'value' && !isStart(field, value.code)) addCode(value.code);
+      else if (value.kind === 'from-previous') addCode(value.body);
+    }
+  };
+  for (const use of uses) {
+    switch (use.kind) {
+      case 'set':
+      case 'made-handler':
+        calls.push(use.span);
+        given(use.assignments);
+        break;
+      case 'set-named':
+        calls.push(use.span, ...use.spares);
+        given(use.rest);
+        break;
+      case 'depend':
+      case 'hand-on':
+      case 'hand-on-all':
+      case 'read':
+      case 'read-all':
+      case 'ask':
+      case 'rows':
+      case 'make-row':
+      case 'change-rows':
+      case 'watch':
+      case 'reset':
+        calls.push(use.span);
+        break;
+      case 'set-all':
+        calls.push(use.span);
+        addCode(use.code);
+        break;
+      default:
+        use satisfies never;
+    }
+  }
+  return { calls, values, holes };
+}
+
+/**
+ * Names that nothing in the result declares any more. `own`: they may go wherever they stand, because the form's state,
+ * a parameter or the approach's own import is called so; `helpers`: only where a holder that goes speaks of them.
+ */
+function goneNames({ model, files, plan, sources }: PlannedStep): { own: Set<string>; helpers: Set<string> } {
+  const words = approachWords(model.approach);
+  const after = new Set<string>();
+  const before: Declared[] = [];
+  for (const change of files) {
+    if (!isScript(change.file)) continue;
+    const parsed = change.after === null ? undefined : parseScript(change.file, change.after);
+    if (parsed?.ok) for (const { name } of bindingsOf(parsed.script)) after.add(name);
+    if (change.before !== null) before.push(...bindingsOf(sources.script(change.file)));
+  }
+  const own = new Set(before.filter((one) => one.parameter).map(({ name }) => name));
+  const named = new Set(model.names.map(({ name }) => name));
+  if (model.holder?.initial !== undefined) named.add(model.holder.initial);
+  if (model.framework === 'angular')
+    for (const [, name] of sources.text(model.file).matchAll(/(\w+)\s*(?::\s*|=\s*inject\(\s*)\w*FormBuilder\b/g))
+      own.add(name ?? '');
+  // the whole of a hook, and what it gave, is told by the uses
+  const all = model.approach === 'own-hook' || model.approach === 'dom-values' || model.approach === 'class-state';
+  const isOwn = ({ name, imported, parameter }: Declared): boolean =>
+    all || named.has(name) || parameter || (imported !== undefined && words.imports.test(imported));
+  const helpers = new Set<string>();
+  for (const one of before) {
+    const removed =
+      plan.deletes.includes(one.file) ||
+      plan.edits.some(({ file, start, end }) => file === one.file && start <= one.start && end >= one.end);
+    // what a hook declares takes other names where they are taken
+    if (removed && (!after.has(one.name) || model.approach === 'own-hook')) (isOwn(one) ? own : helpers).add(one.name);
+    if (one.imported !== undefined && words.imports.test(one.imported)) own.add(one.name);
+    if (model.approach === 'dom-values' && one.ref) own.add(one.name);
+  }
+  return { own, helpers };
+}
+
+function plain(text: string): string {
+  return text.replace(/\s+/g, '').replaceAll('"', "'");
+}
