@@ -8,6 +8,7 @@ const rows = [
   ['cli'],
   ['report'],
   ['survey'],
+  ['proof'],
   ['trial'],
   ['rewrite'],
   ['advice'],

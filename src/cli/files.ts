@@ -42,3 +42,12 @@ export function sourceFile(name: string): string {
     throw new UsageTrouble(`${name} is no TypeScript or JavaScript file`, 'name the file that holds the form’s code');
   return file;
 }
+
+/** The root of the project whose journal remembers some rewrites: one that holds all of their files. */
+export function rootFor(file: string, rewrites: readonly { files: readonly { file: string }[] }[]): string {
+  const all = rewrites.flatMap(({ files }) => files.map((change) => change.file));
+  for (let root = projectRoot(file); ; root = projectRoot(root)) {
+    const inside = all.every((one) => !path.relative(root, one).startsWith('..'));
+    if (inside || path.dirname(root) === root) return root;
+  }
+}

@@ -1,5 +1,6 @@
 #!/usr/bin/env node
 import yargs, { type Argv } from 'yargs';
+import { putRight, rootHere } from './journals.js';
 import { exit, ToolFault, UsageTrouble, type ExitCode } from './output.js';
 import { version } from './version.js';
 
@@ -10,6 +11,7 @@ function run<Options>(
   load: () => Promise<(options: Options) => Promise<ExitCode> | ExitCode>,
 ): (options: Options) => Promise<void> {
   return async (options) => {
+    putRight(rootHere(process.cwd()), (text) => process.stderr.write(`${text}\n`));
     const handler = await load();
     answer.code = await handler(options);
   };
@@ -54,6 +56,14 @@ function playing<T>(command: Argv<T>) {
     });
 }
 
+function proving<T>(command: Argv<T>, usual: 'all' | 'none') {
+  return playing(command).option('proof', {
+    choices: ['all', 'types', 'play', 'none'] as const,
+    default: usual,
+    describe: 'what is proven: types by the project’s compiler, behaviour by playing',
+  });
+}
+
 const parser = yargs(process.argv.slice(2))
   .scriptName('lively-graft')
   .usage('$0 <command>\n\nSays how each form handles its state, and rewrites it from one approach to another.')
@@ -85,21 +95,14 @@ const parser = yargs(process.argv.slice(2))
   .command(
     'preview <file>',
     'diff, ledger, figures before and after; writes nothing',
-    (command) => rewriting(command.positional('file', { type: 'string', demandOption: true })),
+    (command) => proving(rewriting(command.positional('file', { type: 'string', demandOption: true })), 'none'),
     run(async () => (await import('./commands/rewrite.js')).preview),
   )
   .command(
     'apply <file..>',
-    'the same, written to disk in one step that can be undone',
+    'the same, proven, then written to disk in one step that can be undone',
     (command) =>
-      playing(rewriting(command.positional('file', { type: 'string', array: true, demandOption: true }))).option(
-        'trial',
-        {
-          type: 'boolean',
-          default: false,
-          describe: 'play before and after first; write nothing when they differ',
-        },
-      ),
+      proving(rewriting(command.positional('file', { type: 'string', array: true, demandOption: true })), 'all'),
     run(async () => (await import('./commands/rewrite.js')).apply),
   )
   .command(
@@ -171,7 +174,7 @@ async function main(): Promise<ExitCode> {
           ? (error.stack ?? error.message)
           : String(error);
     process.stderr.write(
-      `lively-graft: a fault of the tool itself: ${text}\n  next: nothing was written; please report this with the file\n`,
+      `lively-graft: a fault of the tool itself: ${text}\n  next: please report this with the file; lively-graft undo --list shows what was written\n`,
     );
     return exit.fault;
   }

@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { accessSync, constants, existsSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { paintFor, type Paint } from '../report/paint.js';
 import { reasonOf } from '../source/workspace.js';
@@ -38,6 +38,14 @@ export interface Output {
   give(text: string): void;
   /** Says something that is no result, on stderr. */
   say(text: string): void;
+  /** Says on a terminal how far a long run is. */
+  progress(text: string): void;
+  /**
+   * Makes sure that the result has a place to go, before anything is written.
+   * @param sources files that the result may not overwrite
+   * @throws UsageTrouble
+   */
+  check(sources: readonly string[]): void;
 }
 
 /** Makes the output for a command's options. */
@@ -47,6 +55,7 @@ export function outputFor(options: CommonOptions): Output {
   const wanted = options.color && !process.env['NO_COLOR'];
   const colour =
     wanted && !toFile && options.format === 'text' && (Boolean(process.env['FORCE_COLOR']) || process.stdout.isTTY);
+  let given = false;
   return {
     cwd,
     paint: paintFor(colour),
@@ -57,7 +66,8 @@ export function outputFor(options: CommonOptions): Output {
         return;
       }
       try {
-        writeFileSync(path.resolve(cwd, options.out), whole);
+        writeFileSync(path.resolve(cwd, options.out), whole, { flag: given ? 'a' : 'w' });
+        given = true;
       } catch (error) {
         throw new UsageTrouble(
           `cannot write ${options.out}: ${reasonOf(error)}`,
@@ -67,6 +77,21 @@ export function outputFor(options: CommonOptions): Output {
     },
     say(text) {
       if (!options.quiet) process.stderr.write(`${text}\n`);
+    },
+    progress(text) {
+      if (!options.quiet && process.stderr.isTTY) process.stderr.write(`${text}\n`);
+    },
+    check(sources) {
+      if (options.out === undefined) return;
+      const file = path.resolve(cwd, options.out);
+      const next = 'give --out a place of its own; nothing was written';
+      if (sources.includes(file)) throw new UsageTrouble(`--out ${options.out} is a file of the form`, next);
+      try {
+        if (existsSync(file) && !statSync(file).isFile()) throw new Error('it is no plain file');
+        accessSync(existsSync(file) ? file : path.dirname(file), constants.W_OK);
+      } catch (error) {
+        throw new UsageTrouble(`cannot write ${options.out}: ${reasonOf(error)}`, next);
+      }
     },
   };
 }

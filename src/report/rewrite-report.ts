@@ -1,5 +1,6 @@
 import path from 'node:path';
 import { createTwoFilesPatch } from 'diff';
+import type { Proof } from '../proof/proof.js';
 import type { Rewrite } from '../rewrite/results.js';
 import { counted, type Paint } from './paint.js';
 import { columns } from './table.js';
@@ -9,7 +10,7 @@ function relativeTo(cwd: string): (file: string) => string {
 }
 
 /** A rewrite as JSON, paths relative to the working folder. */
-export function rewriteJson(rewrite: Rewrite, cwd: string, entry: string | null): object {
+export function rewriteJson(rewrite: Rewrite, cwd: string, entry: string | null, proof: Proof | null): object {
   const relative = relativeTo(cwd);
   return {
     version: 1,
@@ -17,6 +18,12 @@ export function rewriteJson(rewrite: Rewrite, cwd: string, entry: string | null)
     from: rewrite.from,
     to: rewrite.to,
     route: rewrite.route,
+    proof: proof && {
+      types: proof.types,
+      play: proof.play,
+      why: proof.why,
+      complaints: proof.complaints.map((one) => ({ ...one, file: relative(one.file) })),
+    },
     files: rewrite.files.map((change) => ({ ...change, file: relative(change.file) })),
     ledger: rewrite.ledger.map((line) => ({ ...line, file: relative(line.file) })),
     figures: rewrite.figures,

@@ -151,6 +151,8 @@ function tokenOf(token: RawToken, text: string): Token[] {
   }
   if (keyword !== undefined) return telling.has(keyword) ? [{ kind: 'name', value: keyword, ...place }] : [];
   const spelled = text.slice(token.start, token.end);
+  // a member or a parameter that may be left out: a part of its type
+  if (spelled === '?' && text[token.end] === ':') return [];
   // assignments, arrows and commas are how an approach says things; what computes a value is not
   if (/^(?:[-+*/%!~^&|?<>]|\*\*|&&|\|\||\?\?|[=!]==?|[<>]=|<<|>>>?|\.\.\.|\?\.|[-+*/%]=|\+\+|--)$/.test(spelled))
     return /^[<>/]$/.test(spelled) && /jsx/i.test(label) ? [] : [{ kind: 'operator', value: spelled, ...place }];

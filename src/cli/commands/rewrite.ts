@@ -1,14 +1,17 @@
 import path from 'node:path';
-import { record } from '../../journal/journal.js';
+import { record } from '../../journal/record.js';
+import type { Proof, ProofLevel } from '../../proof/proof.js';
+import type { Proven } from '../../proof/prove.js';
+import { proofText } from '../../report/proof-report.js';
 import { dependenciesText, rewriteJson, rewriteText, figuresText, ledgerText } from '../../report/rewrite-report.js';
 import { counted } from '../../report/paint.js';
-import { trialJson, trialText } from '../../report/trial-report.js';
+import { trialText } from '../../report/trial-report.js';
 import type { PlayOptions } from '../play.js';
 import { allApproaches } from '../../rewrite/catalogue.js';
 import { rewriteForm } from '../../rewrite/rewrite.js';
 import { type Rewrite } from '../../rewrite/results.js';
 import { diskWorkspace, overlaid } from '../../source/workspace.js';
-import { projectRoot, readSettings, settingsFor, sourceFile } from '../files.js';
+import { readSettings, rootFor, settingsFor, sourceFile } from '../files.js';
 import {
   exit,
   jsonText,
@@ -26,6 +29,7 @@ export interface RewriteOptions extends CommonOptions {
   acceptByHand: boolean;
   rules?: string | undefined;
   addDependency: boolean;
+  proof?: ProofLevel | undefined;
 }
 
 /** The approach asked for, from the command line or the settings. */
@@ -86,45 +90,62 @@ export async function rewriteOf(name: string, options: RewriteOptions, workspace
   return result;
 }
 
-function saySame(
-  outcome: Extract<Outcome, { kind: 'same' }>,
-  name: string,
-  options: RewriteOptions,
-  output: Output,
-): void {
-  const words = `${outcome.form} in ${name} follows ${outcome.approach} already; nothing changes`;
-  if (options.format === 'json') {
-    output.give(
-      jsonText({
-        version: 1,
-        form: outcome.form,
-        from: outcome.approach,
-        to: outcome.approach,
-        route: [outcome.approach],
-        files: [],
-        ledger: [],
-        figures: null,
-        dependencies: [],
-        entry: null,
-      }),
-    );
-  } else output.give(words);
+function sameJson(outcome: Extract<Outcome, { kind: 'same' }>): object {
+  return {
+    version: 1,
+    form: outcome.form,
+    from: outcome.approach,
+    to: outcome.approach,
+    route: [outcome.approach],
+    proof: null,
+    files: [],
+    ledger: [],
+    figures: null,
+    dependencies: [],
+    entry: null,
+  };
 }
 
-/** Shows a rewrite and writes nothing. */
-export async function preview(options: RewriteOptions & { file: string }): Promise<ExitCode> {
+/** Shows a rewrite and writes nothing; proves it where that is asked for. */
+export async function preview(options: RewriteOptions & PlayOptions & { file: string }): Promise<ExitCode> {
   const output = outputFor(options);
   const outcome = await rewriteOf(options.file, options);
   if (outcome.kind === 'same') throw sameTrouble(outcome, options.file);
   const { rewrite } = outcome;
+  const level = options.proof ?? 'none';
+  const proof = level === 'none' ? null : await proofFor(options.file, rewrite, level, options, output);
   output.give(
     options.format === 'json'
-      ? jsonText(rewriteJson(rewrite, output.cwd, null))
-      : rewriteText(rewrite, output.cwd, output.paint, options.verbose),
+      ? jsonText(rewriteJson(rewrite, output.cwd, null, proof))
+      : [
+          rewriteText(rewrite, output.cwd, output.paint, options.verbose),
+          ...(proof ? ['', proofText(proof, output.cwd, output.paint)] : []),
+        ].join('\n'),
   );
   if (options.format === 'text' && !options.verbose && rewrite.ledger.length)
     output.say('--verbose lists every entry of the ledger');
-  return rewrite.ledger.some(({ entry }) => entry === 'by-hand') ? exit.no : exit.done;
+  return isOpen(rewrite) || (proof && isRefuted(proof)) ? exit.no : exit.done;
+}
+
+async function proofFor(
+  name: string,
+  rewrite: Rewrite,
+  level: ProofLevel,
+  options: PlayOptions,
+  output: Output,
+): Promise<Proof | null> {
+  if (isOpen(rewrite)) return null;
+  const { proveAll } = await import('../prove.js');
+  const [proven] = await proveAll([{ name, rewrite }], level, options, output);
+  return proven?.proof ?? null;
+}
+
+function isOpen(rewrite: Rewrite): boolean {
+  return rewrite.ledger.some(({ entry }) => entry === 'by-hand');
+}
+
+function isRefuted({ types, play }: Proof): boolean {
+  return types === 'worse' || play === 'different';
 }
 
 function sameTrouble(outcome: Extract<Outcome, { kind: 'same' }>, name: string): UsageTrouble {
@@ -136,13 +157,18 @@ function sameTrouble(outcome: Extract<Outcome, { kind: 'same' }>, name: string):
 
 export interface ApplyOptions extends RewriteOptions, PlayOptions {
   file: string[];
-  trial: boolean;
 }
 
-/** Writes a rewrite to disk, in one step for each file named. */
+interface Named {
+  name: string;
+  outcome: Outcome;
+  proven?: Proven | undefined;
+}
+
+/** Writes rewrites to disk, all of them or none, once they are proven. */
 export async function apply(options: ApplyOptions): Promise<ExitCode> {
   const output = outputFor(options);
-  const outcomes: { name: string; outcome: Outcome }[] = [];
+  const outcomes: Named[] = [];
   let workspace = diskWorkspace;
   for (const name of options.file) {
     const outcome = await rewriteOf(name, options, workspace);
@@ -150,58 +176,103 @@ export async function apply(options: ApplyOptions): Promise<ExitCode> {
     if (outcome.kind === 'rewrite')
       workspace = overlaid(workspace, new Map(outcome.rewrite.files.map((change) => [change.file, change.after])));
   }
-  const open = outcomes.filter(
-    ({ outcome }) => outcome.kind === 'rewrite' && outcome.rewrite.ledger.some(({ entry }) => entry === 'by-hand'),
-  );
+  const open = outcomes.filter(({ outcome }) => outcome.kind === 'rewrite' && isOpen(outcome.rewrite));
   if (open.length && !options.acceptByHand) {
-    for (const { outcome } of open) {
-      if (outcome.kind !== 'rewrite') continue;
-      output.give(
-        options.format === 'json'
-          ? jsonText(rewriteJson(outcome.rewrite, output.cwd, null))
-          : rewriteText(outcome.rewrite, output.cwd, output.paint, options.verbose),
-      );
-    }
+    show(open, output, options);
     return exit.no;
   }
-  if (options.trial && !(await allPlayTheSame(outcomes, options, output))) return exit.no;
-  const results: object[] = [];
-  for (const { name, outcome } of outcomes) {
-    if (outcome.kind === 'same') {
-      saySame(outcome, name, options, output);
-      continue;
-    }
-    const { rewrite } = outcome;
-    const done = record(projectRoot(path.resolve(name)), rewrite);
-    if (!done.ok) throw new UsageTrouble(done.message, done.next);
-    results.push(rewriteJson(rewrite, output.cwd, done.entry));
-    if (options.format === 'text') output.give(appliedText(rewrite, done.entry, output, options.verbose));
+  await prove(outcomes, options, output);
+  const refuted = outcomes.filter(({ proven }) => proven && isRefuted(proven.proof));
+  if (refuted.length) {
+    show(refuted, output, options);
+    return exit.no;
   }
-  if (options.format === 'json') for (const result of results) output.give(jsonText(result));
+  const rewrites = outcomes.flatMap(({ outcome }) => (outcome.kind === 'rewrite' ? [outcome.rewrite] : []));
+  // what would hide the result is found before anything is written
+  output.check(rewrites.flatMap(({ files }) => files.map(({ file }) => file)));
+  const [first] = options.file;
+  const root = rootFor(path.resolve(first ?? '.'), rewrites);
+  const done = rewrites.length ? record(root, rewrites) : { ok: true as const, entries: [] };
+  if (!done.ok) throw new UsageTrouble(done.message, done.next);
+  const entries = new Map(rewrites.map((rewrite, index) => [rewrite, done.entries[index] ?? '']));
+  giveApplied(outcomes, entries, options, output);
   return exit.done;
 }
 
-/** Plays every rewrite before anything is written. */
-async function allPlayTheSame(
-  outcomes: { name: string; outcome: Outcome }[],
+/** Plays and type-checks what nothing was left by hand of. */
+async function prove(outcomes: readonly Named[], options: ApplyOptions, output: Output): Promise<void> {
+  const level = options.proof ?? 'all';
+  const waiting = outcomes.flatMap((one) =>
+    one.outcome.kind === 'rewrite' && !isOpen(one.outcome.rewrite) && one.outcome.rewrite.files.length
+      ? [{ ...one, rewrite: one.outcome.rewrite, one }]
+      : [],
+  );
+  if (!waiting.length || level === 'none') return;
+  const { proveAll } = await import('../prove.js');
+  const proven = await proveAll(waiting, level, options, output);
+  for (const [index, { one }] of waiting.entries()) one.proven = proven[index];
+}
+
+/** Rewrites that are not written: what is left by hand, or what the proof found. */
+function show(outcomes: readonly Named[], output: Output, options: ApplyOptions): void {
+  const shown = outcomes.flatMap(({ outcome, proven }) =>
+    outcome.kind === 'rewrite' ? [{ rewrite: outcome.rewrite, proven }] : [],
+  );
+  if (options.format === 'json') {
+    giveJson(
+      shown.map(({ rewrite, proven }) => rewriteJson(rewrite, output.cwd, null, proven?.proof ?? null)),
+      options.file.length,
+      output,
+    );
+    return;
+  }
+  for (const { rewrite, proven } of shown) {
+    if (!proven) {
+      output.give(rewriteText(rewrite, output.cwd, output.paint, options.verbose));
+      continue;
+    }
+    const played = proven.trial
+      ? ['', trialText(rewrite.form, proven.trial.comparison, output.paint, options.verbose)]
+      : [];
+    output.give(
+      [
+        `${output.paint.bold(rewrite.form)}  ${rewrite.route.map((id) => output.paint.cyan(id)).join(' → ')}`,
+        '',
+        proofText(proven.proof, output.cwd, output.paint),
+        ...(proven.proof.play === 'different' ? played : []),
+        '',
+        output.paint.yellow('nothing was written'),
+      ].join('\n'),
+    );
+  }
+}
+
+/** One value for one file; one value that lists them for several. */
+function giveJson(results: readonly object[], asked: number, output: Output): void {
+  const [only] = results;
+  output.give(jsonText(asked === 1 && only ? only : { version: 1, rewrites: results }));
+}
+
+function giveApplied(
+  outcomes: readonly Named[],
+  entries: ReadonlyMap<Rewrite, string>,
   options: ApplyOptions,
   output: Output,
-): Promise<boolean> {
-  const { startPlayer, trialOfRewrite } = await import('../play.js');
-  for (const { name, outcome } of outcomes) {
-    if (outcome.kind === 'same') continue;
-    const result = await trialOfRewrite(path.resolve(name), outcome.rewrite, options, startPlayer());
-    if (result.kind === 'unplayable')
-      throw new UsageTrouble(`${name} cannot be played; ${result.reason}`, `${result.next}; nothing was written`);
-    const { comparison } = result;
-    const answer = trialText(outcome.rewrite.form, comparison, output.paint, options.verbose);
-    if (!comparison.same) {
-      output.give(options.format === 'json' ? jsonText(trialJson(comparison)) : `${answer}\n\nnothing was written`);
-      return false;
+): void {
+  const results: object[] = [];
+  for (const { name, outcome, proven } of outcomes) {
+    if (outcome.kind === 'same') {
+      if (options.format === 'json') results.push(sameJson(outcome));
+      else output.give(`${outcome.form} in ${name} follows ${outcome.approach} already; nothing changes`);
+      continue;
     }
-    output.say(answer);
+    const { rewrite } = outcome;
+    const entry = entries.get(rewrite) ?? '';
+    const proof = proven?.proof ?? null;
+    results.push(rewriteJson(rewrite, output.cwd, entry, proof));
+    if (options.format === 'text') output.give(appliedText(rewrite, entry, proof, output, options.verbose));
   }
-  return true;
+  if (options.format === 'json') giveJson(results, options.file.length, output);
 }
 
 /** The packages that the result needs, and how they get there. */
@@ -214,7 +285,7 @@ function needsLines(rewrite: Rewrite, paint: Output['paint']): string[] {
   return [dependenciesText(rewrite, paint), `  ${paint.dim(next)}`, ''];
 }
 
-function appliedText(rewrite: Rewrite, entry: string, output: Output, verbose: boolean): string {
+function appliedText(rewrite: Rewrite, entry: string, proof: Proof | null, output: Output, verbose: boolean): string {
   const { paint, cwd } = output;
   const files = rewrite.files.map(
     ({ file, change }) =>
@@ -229,6 +300,7 @@ function appliedText(rewrite: Rewrite, entry: string, output: Output, verbose: b
     '',
     figuresText(rewrite, paint),
     '',
+    ...(proof ? [proofText(proof, cwd, paint), ''] : []),
     ...needsLines(rewrite, paint),
     `${counted(rewrite.files.length, 'file')} written; \`lively-graft undo ${entry}\` puts ${rewrite.files.length === 1 ? 'it' : 'them'} back`,
   ].join('\n');

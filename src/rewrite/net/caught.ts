@@ -24,6 +24,8 @@ export interface PlannedStep {
   /** The approach the step leads to. */
   to: string;
   plan: RewritePlan;
+  /** The form as the target's reader sees it, where it finds it. */
+  after?: FormModel | undefined;
   /** The files of the plan as whole texts before and after. */
   files: readonly FileChange[];
   /** The files of the form as they are. */

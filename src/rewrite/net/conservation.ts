@@ -1,6 +1,7 @@
 import * as t from '@babel/types';
 import type { Code, Span } from '../../form/code.js';
 import type { Assignment } from '../../form/uses.js';
+import { applyEdits } from '../../source/edits.js';
 import { parseScript } from '../../source/script.js';
 import { tokensOf, type Token } from '../../source/tokens.js';
 import { approachWords, type ApproachWords } from './approach-words.js';
@@ -16,26 +17,64 @@ interface Placed extends Token {
  * the old approach itself needs: its state calls and setters, the wiring of its events, the names that only it knows.
  */
 export function lostTokens(step: PlannedStep): Caught[] {
-  const before = tokensIn(step, 'before');
-  const after = countsOf(tokensIn(step, 'after'));
   const exempt = exemptions(step);
-  const removed = new Map<string, Placed[]>();
-  const counts = countsOf(before);
-  for (const token of before) {
-    if (!isRemoved(token, step)) continue;
-    const key = keyOf(token);
-    removed.set(key, [...(removed.get(key) ?? []), token]);
+  const after = countsOf(tokensAfter(step));
+  const lost = new Map<string, Placed[]>();
+  const supply = new Map<string, number>();
+  const add = (key: string, count: number): void => void supply.set(key, (supply.get(key) ?? 0) + count);
+  for (const { removed, written } of piecesOf(step)) {
+    const [gone, come] = [byKey(removed), byKey(written)];
+    for (const key of new Set([...gone.keys(), ...come.keys()])) {
+      const all = gone.get(key) ?? [];
+      const count = come.get(key)?.length ?? 0;
+      const own = all.filter((token) => !exempt(token, (after.get(key) ?? 0) === 0));
+      const missing = Math.min(all.length - count - (all.length - own.length), own.length);
+      if (missing > 0) lost.set(key, [...(lost.get(key) ?? []), ...own.slice(0, missing)]);
+      // what may go and is written anew here came from elsewhere
+      else add(key, Math.max(0, count - own.length));
+    }
   }
-  const caught: Caught[] = [];
-  for (const [key, tokens] of removed) {
-    const lost = (counts.get(key) ?? 0) - (after.get(key) ?? 0);
-    if (lost <= 0) continue;
-    const own = tokens.filter((token) => !exempt(token, (after.get(key) ?? 0) === 0));
-    const excused = tokens.length - own.length;
-    if (lost <= excused) continue;
-    caught.push(...told(own.slice(0, lost - excused)));
-  }
+  // what one edit takes away another one may put in
+  const caught = [...lost].flatMap(([key, tokens]) => told(tokens.slice(supply.get(key) ?? 0)));
   return joined(caught, step);
+}
+
+interface Piece {
+  removed: Placed[];
+  written: Placed[];
+}
+
+/** What each edit takes away, and what it puts in; a file that is new or goes is one piece. */
+function piecesOf({ plan, files }: PlannedStep): Piece[] {
+  return files.flatMap(({ file, change, before, after }): Piece[] => {
+    // a script that is new is the tool's own: nothing of the author's stands in it
+    if (before === null && isScript(file)) return [];
+    const old = before === null ? [] : placedIn(file, before);
+    const edits = plan.edits.filter((edit) => edit.file === file).sort((a, b) => a.start - b.start || a.end - b.end);
+    if (change !== 'edit' || before === null || !edits.length)
+      return [{ removed: old, written: after === null ? [] : placedIn(file, after) }];
+    const now = placedIn(file, applyEdits(before, edits));
+    let moved = 0;
+    return edits.map(({ start, end, text }) => {
+      const from = start + moved;
+      moved += text.length - (end - start);
+      return { removed: touching(old, start, end), written: touching(now, from, from + text.length) };
+    });
+  });
+}
+
+function touching(tokens: readonly Placed[], from: number, to: number): Placed[] {
+  return tokens.filter(({ start, end }) => start < to && end > from);
+}
+
+function placedIn(file: string, text: string): Placed[] {
+  return tokensOf(file, text).flatMap((token) => (token.kind === 'type' ? [] : [{ ...token, file }]));
+}
+
+function byKey(tokens: readonly Placed[]): Map<string, Placed[]> {
+  const found = new Map<string, Placed[]>();
+  for (const token of tokens) found.set(keyOf(token), [...(found.get(keyOf(token)) ?? []), token]);
+  return found;
 }
 
 function told(tokens: readonly Placed[]): Caught[] {
@@ -53,6 +92,31 @@ function shown({ kind, value }: Token): string {
 
 function isOneOf({ name }: t.JSXAttribute, ...wanted: string[]): boolean {
   return t.isJSXIdentifier(name) && wanted.includes(name.name);
+}
+
+/** What only a class says: bound methods, values of before, values that a callback of `setState` was just given. */
+function wornByClass(node: t.Node): t.Node[] {
+  if (t.isExpressionStatement(node) && isBinding(node.expression)) return [node];
+  if (t.isMemberExpression(node) && t.isIdentifier(node.object) && /^(?:prev|old|last)/.test(node.object.name))
+    return [node.property];
+  const called = t.isCallExpression(node) && t.isMemberExpression(node.callee) ? node.callee.property : undefined;
+  if (!t.isCallExpression(node) || !t.isIdentifier(called, { name: 'setState' })) return [];
+  const [, callback] = node.arguments;
+  const found: t.Node[] = [];
+  if (callback)
+    t.traverseFast(callback, (inner) => {
+      const state =
+        t.isMemberExpression(inner) && t.isMemberExpression(inner.object) ? inner.object.property : undefined;
+      if (t.isMemberExpression(inner) && t.isIdentifier(state, { name: 'state' })) found.push(inner.property);
+    });
+  return found;
+}
+
+/** `this.send = this.send.bind(this)` */
+function isBinding(node: t.Expression): boolean {
+  if (!t.isAssignmentExpression(node) || !t.isCallExpression(node.right)) return false;
+  const { callee } = node.right;
+  return t.isMemberExpression(callee) && t.isIdentifier(callee.property, { name: 'bind' });
 }
 
 function isHookCall(node: t.Node | null | undefined): node is t.CallExpression {
@@ -101,18 +165,9 @@ function countsOf(tokens: readonly Token[]): Map<string, number> {
   return counts;
 }
 
-function tokensIn({ files }: PlannedStep, side: 'before' | 'after'): Placed[] {
-  const all = files.flatMap((change) => {
-    const text = change[side];
-    return text === null ? [] : tokensOf(change.file, text).map((token) => ({ ...token, file: change.file }));
-  });
-  return all.filter(({ kind }) => kind !== 'type');
-}
-
-function isRemoved(token: Placed, { plan }: PlannedStep): boolean {
-  return (
-    plan.deletes.includes(token.file) ||
-    plan.edits.some(({ file, start, end }) => file === token.file && start <= token.start && end >= token.end)
+function tokensAfter({ files }: PlannedStep): Placed[] {
+  return files.flatMap(({ file, before, after }) =>
+    after === null || (before === null && isScript(file)) ? [] : placedIn(file, after),
   );
 }
 
@@ -125,7 +180,7 @@ function exemptions(step: PlannedStep): Exempt {
   const gone = goneNames(step);
   const wiring = wiringSpans(step);
   const retired = plan.ledger.filter(({ entry }) => entry === 'retired');
-  const plainState = model.approach === 'field-state' || model.approach === 'object-state';
+  const plainState = ['field-state', 'object-state', 'class-state'].includes(model.approach);
   const support = model.declarations.filter(({ role }) => role !== 'state' || !plainState);
   const declared = [...support, ...retired].map(({ span }) => span);
   // where values are declared stands code of the author's: what they begin as
@@ -150,8 +205,11 @@ function exemptions(step: PlannedStep): Exempt {
     // of a schema its messages are told again, and starts and rules are compared
     if (token.file.endsWith('.json')) return !(goneAltogether && kind === 'text' && rules.messages.has(value));
     if (kind === 'name' && (gone.own.has(value) || words.names.has(value))) return true;
-    if (kind === 'name' && fieldNames.has(value) && !goneAltogether) return true;
-    if (kind === 'operator' && words.operators.has(value)) return true;
+    // what a class does is said again word for word
+    const verbatim = model.approach === 'class-state';
+    if (kind === 'name' && fieldNames.has(value) && !goneAltogether && !verbatim) return true;
+    if (kind === 'operator' && words.operators.has(value) && isWiring(token, sources.text(token.file), verbatim))
+      return true;
     if (kind === 'cast' && isPageCast(token, words, sources.text(token.file))) return true;
     if (kind === 'text' && (fieldNames.has(value) || words.texts.has(value) || isActionName(value, texts))) return true;
     if (within(token, takenOver)) return true;
@@ -175,6 +233,14 @@ function payloadNames({ files, sources }: PlannedStep, wiring: Wiring): Set<stri
     }
   }
   return names;
+}
+
+/** An operator that tells a tick box from other controls, or spreads the values before. */
+function isWiring({ value, start }: Placed, text: string, verbatim: boolean): boolean {
+  if (!/^[=!]==$|^[?:]$/.test(value)) return true;
+  const line = text.slice(text.lastIndexOf('\n', start) + 1, (text.indexOf('\n', start) + 1 || text.length + 1) - 1);
+  if (verbatim) return /prev(?:State|Props)/.test(line);
+  return /checkbox|Object\.is\(|prev(?:State|Props)|=== ['"]on['"]|\btype\b/.test(line);
 }
 
 /** A cast that says what kind of element the page gave. */
@@ -201,8 +267,16 @@ function boundAttributes({ model }: PlannedStep): Span[] {
 }
 
 /** Where rules stand that the target states in its own way: their conditions, and the functions around them. */
-function ruleSpans({ model, to }: PlannedStep): { conditions: Span[]; functions: Span[]; messages: Set<string> } {
-  const restated = model.rules.filter(({ stated }) => stated !== 'code' || to === 'declared-schema');
+function ruleSpans({ model, to, after }: PlannedStep): {
+  conditions: Span[];
+  functions: Span[];
+  messages: Set<string>;
+} {
+  // of a function's rules some move into data, and others stay the code they are
+  const moved = (after?.rules ?? []).flatMap(({ stated, message }) => (stated === 'json-schema' ? [message] : []));
+  const restated = model.rules.filter(
+    ({ stated, message }) => stated !== 'code' || (to === 'declared-schema' && (!after || moved.includes(message))),
+  );
   return {
     conditions: restated.map((rule) => rule.statedIn?.piece ?? rule.span),
     messages: new Set(restated.flatMap(({ message }) => message ?? [])),
@@ -251,6 +325,7 @@ function idleSpans(file: string, step: PlannedStep): Span[] {
     if (model.approach === 'reducer' && t.isThrowStatement(node)) add(node);
     const key = t.isObjectProperty(node) && t.isIdentifier(node.key) ? node.key.name : '';
     if (model.framework === 'angular' && /^(?:nonNullable|static|updateOn)$/.test(key)) add(node);
+    if (model.approach === 'class-state') for (const one of wornByClass(node)) add(one);
     if (model.approach !== 'own-hook') return;
     if (t.isOptionalCallExpression(node)) add(node);
     if (t.isObjectPattern(node)) for (const one of node.properties) if (t.isObjectProperty(one)) add(one.key);
@@ -351,7 +426,8 @@ function goneNames({ model, files, plan, sources }: PlannedStep): { own: Set<str
   const before: Declared[] = [];
   for (const change of files) {
     if (!isScript(change.file)) continue;
-    const parsed = change.after === null ? undefined : parseScript(change.file, change.after);
+    const isOwnText = change.after !== null && change.before !== null;
+    const parsed = isOwnText ? parseScript(change.file, change.after ?? '') : undefined;
     if (parsed?.ok) for (const { name } of bindingsOf(parsed.script)) after.add(name);
     if (change.before !== null) before.push(...bindingsOf(sources.script(change.file)));
   }

@@ -1,6 +1,6 @@
 import type { Code, Hole, Span } from '../../form/code.js';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
-import { fieldsOf, type Field, type FormModel } from '../../form/model.js';
+import { fieldsOf, isRowField, type Field, type FormModel } from '../../form/model.js';
 import type { NewValue } from '../../form/uses.js';
 import type { Rule } from '../../form/rules.js';
 import { formMatch, type FormMatch } from './form-match.js';
@@ -27,6 +27,7 @@ export function differences(models: TwoModels): Caught[] {
     ...controlDifferences(models, match),
     ...ruleDifferences(models, match),
     ...changeDifferences(models, match),
+    ...readDifferences(models, match),
     ...newlyUnclear(models),
   ];
 }
@@ -44,6 +45,13 @@ function fieldDifferences({ before, after }: TwoModels, match: FormMatch): Caugh
       const left = after.fields.map(({ name }) => name).join(', ') || 'no fields';
       return [caught(field.declared, field.name, `the field is not found in the result, which has ${left}`)];
     }
+    // the page says what it keeps begins as where that is not empty
+    const unset =
+      after.approach !== 'dom-values' &&
+      !isRowField(field.name) &&
+      (other.absent === true || other.initial.code === undefined);
+    if (field.initial.code !== undefined && !field.absent && unset && !/^(?:undefined|null)?$/.test(field.initial.text))
+      return [caught(field.declared, field.name, `it would start unset, not as ${field.initial.text}`)];
     const [one, two] = [startOf(field), startOf(other)];
     if (one === undefined || two === undefined || one === two) return [];
     return [
@@ -133,44 +141,74 @@ function limitOf(value: string): string {
     .replace(/^\^?(.*?)\$?$/, '$1');
 }
 
-/** A place where a field gets a value that is not simply what its control gives. */
-interface Change {
+/** A place where a field gets a value, or is read. */
+interface Place {
   field: string;
+  /** The value in words that do not depend on the approach. */
   value: string;
   span: Span;
 }
 
-function changeDifferences({ before, after, textBefore, textAfter }: TwoModels, match: FormMatch): Caught[] {
+/** Changes that are lost: fewer places give a field a value than before, or give it another one. */
+function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
+  const { before, after, textBefore, textAfter } = models;
+  // the page takes in and resets what it keeps by itself
+  if (after.approach === 'dom-values') return [];
+  if (before.approach === 'dom-values') return takenFromPage(models, match);
+  // an Angular form takes in what is typed through its bindings, and says changes with its own calls
+  if (before.framework === 'angular') return [];
   const old = changesOf(before, textBefore, (name) => name);
   const now = changesOf(after, textAfter, match.nameBefore);
-  const keysOf = (changes: readonly Change[]): Set<string> =>
-    new Set(changes.map(({ field, value }) => `${field} ${value}`));
-  const [oldKeys, newKeys] = [keysOf(old), keysOf(now)];
-  const told = new Set(now.map(({ field }) => field));
-  const missing = old.filter(({ field, value }) => match.field(field) && !newKeys.has(`${field} ${value}`));
-  const strange = now.filter(
-    ({ field, value }) => !oldKeys.has(`${field} ${value}`) && old.some((one) => one.field === field),
-  );
-  if (after.approach === 'dom-values') return [];
-  return missing.flatMap(({ field, value, span }): Caught[] => {
-    const instead = strange.find((one) => one.field === field);
-    if (told.has(field) && !instead) return [];
+  const left = countsOf(now);
+  return old.flatMap(({ field, value, span }): Caught[] => {
+    const key = `${field} ${value}`;
+    const count = left.get(key) ?? 0;
+    left.set(key, count - 1);
+    if (count > 0 || !match.field(field)) return [];
     return [
       caught(
         span,
         textBefore(span.file).slice(span.start, span.end),
-        instead ? `${field} would get ${instead.value} here, not ${value}` : `${field} would not get ${value} any more`,
+        `${field} would not get ${shownValue(value)} here`,
       ),
     ];
   });
 }
 
-function changesOf(model: FormModel, textOf: (file: string) => string, named: (name: string) => string): Change[] {
-  // the page resets what it keeps by itself
-  if (model.approach === 'dom-values') return [];
+/** What the page did by itself has to be done now: each control gives its value, and a reset reaches all of them. */
+function takenFromPage({ before, after, textAfter }: TwoModels, match: FormMatch): Caught[] {
+  const now = changesOf(after, textAfter, match.nameBefore);
+  const starts = new Map(after.fields.map((field) => [match.nameBefore(field.name), startOf(field)]));
+  const resets = now.filter(({ field, value }) => value === starts.get(field));
+  return before.controls.flatMap(({ field, span }): Caught[] => {
+    const own = now.filter((change) => change.field === field);
+    if (match.field(field) && !own.some((change) => change.value !== starts.get(field)))
+      return [caught(span, field, `nothing would take in what is typed for ${field}`)];
+    const reset = resets.some((change) => change.field === field);
+    return resets.length > 1 && !reset && starts.get(field) !== undefined
+      ? [caught(span, field, `a reset would leave ${field} out`)]
+      : [];
+  });
+}
+
+function countsOf(places: readonly Place[]): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const { field, value } of places) counts.set(`${field} ${value}`, (counts.get(`${field} ${value}`) ?? 0) + 1);
+  return counts;
+}
+
+function shownValue(value: string): string {
+  return value === '$value'
+    ? 'what is typed'
+    : value === '$checked'
+      ? 'whether it is checked'
+      : value.replaceAll('§', '').replace(/^~.*/, 'its new value');
+}
+
+function changesOf(model: FormModel, textOf: (file: string) => string, named: (name: string) => string): Place[] {
   const printer = printerOf(model, textOf, named);
   const starts = new Map(model.fields.map((field) => [field.name, startOf(field)]));
-  const found: Change[] = [];
+  const found: Place[] = [];
   for (const use of model.uses) {
     const assignments =
       use.kind === 'set' || use.kind === 'made-handler'
@@ -186,12 +224,42 @@ function changesOf(model: FormModel, textOf: (file: string) => string, named: (n
   return found;
 }
 
-/** What a change gives a field, in words that do not depend on the approach; undefined for what a control gives. */
+/** What a change gives a field, in words that do not depend on the approach. */
 function valueText(value: NewValue, start: string | undefined, printer: CodePrinter): string | undefined {
   if (value.kind === 'initial') return start;
-  if (value.kind === 'from-previous') return undefined;
+  if (value.kind === 'from-previous') return `~`;
   const text = (value.operator ?? '') + plain(codeText(value.code, printer)).replace(/"/g, "'");
-  return /^(?:['`].*['`]|-?[\d.]+|true|false|null|\[\]|\{\})$/.test(text) ? text : undefined;
+  const event = text.replace(/(?:[\w$]+\.)?(?:target|currentTarget)\.(value|checked)\b/g, '$$$1');
+  if (/^\$(?:value|checked)$/.test(event)) return event;
+  // other code may be said with other names; that it is there conservation looks after
+  return /^(?:['`].*['`]|-?[\d.]+|true|false|null|\[\]|\{\})$/.test(event) ? event : '=';
+}
+
+/** Reads that are lost: a field is looked at in fewer places than before. */
+function readDifferences({ before, after, textBefore }: TwoModels, match: FormMatch): Caught[] {
+  if (before.framework === 'angular' || before.approach === 'dom-values' || after.approach === 'dom-values') return [];
+  const count = (model: FormModel, named: (name: string) => string): Map<string, number> => {
+    const counts = new Map<string, number>();
+    const within = model.uses.filter(({ kind }) => kind !== 'read').map(({ span }) => span);
+    const isOwn = ({ file, start, end }: Span): boolean =>
+      !within.some((span) => span.file === file && span.start <= start && span.end >= end);
+    for (const use of model.uses)
+      if (use.kind === 'read' && isOwn(use.span)) counts.set(named(use.field), (counts.get(named(use.field)) ?? 0) + 1);
+    return counts;
+  };
+  const [old, now] = [count(before, (name) => name), count(after, match.nameBefore)];
+  const together = after.uses.some(({ kind }) => kind === 'read-all');
+  return [...old].flatMap(([field, reads]): Caught[] => {
+    if (!match.field(field) || together || (now.get(field) ?? 0) >= reads) return [];
+    const place = before.uses.find((use) => use.kind === 'read' && use.field === field)?.span ?? before.span;
+    return [
+      caught(
+        place,
+        textBefore(place.file).slice(place.start, place.end),
+        `${field} would be read in ${now.get(field) ?? 0} places, not in ${reads}`,
+      ),
+    ];
+  });
 }
 
 function printerOf(model: FormModel, textOf: (file: string) => string, named: (name: string) => string): CodePrinter {
@@ -221,8 +289,10 @@ function holeText(hole: Hole, named: (name: string) => string, print: (code: Cod
 /** Places that the target's reader does not understand, where this one understood all. */
 function newlyUnclear({ before, after }: TwoModels): Caught[] {
   if (before.unclear.length) return [];
-  // a setter that was handed on before still is
-  const handed = before.uses.some(({ kind }) => kind === 'hand-on' || kind === 'hand-on-all');
+  // a setter that was handed on, or that made a change as a whole, still does
+  const handed = before.uses.some(
+    (use) => use.kind === 'hand-on' || use.kind === 'hand-on-all' || (use.kind === 'set-all' && !use.merge),
+  );
   return after.unclear
     .filter(({ why }) => !handed || !/handed on|no plain change/.test(why))
     .map(({ what, why }) =>

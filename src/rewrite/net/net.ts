@@ -54,11 +54,11 @@ export async function netted(
   ];
   // what does not parse cannot be looked at any closer
   const parses = !caught.some(({ why }) => /does not parse/.test(why));
-  if (parses) caught.push(...lostTokens(planned));
   const read = parses ? await readAgain(planned, goal, workspace, settings) : undefined;
+  const after = read?.form?.read?.();
+  if (parses) caught.push(...lostTokens({ ...planned, after }));
   if (read?.caught) caught.push(read.caught);
   if (read?.form) caught.push(...troubles(planned, read.form, workspace));
-  const after = read?.form?.read?.();
   if (after && read)
     caught.push(
       ...differences({
