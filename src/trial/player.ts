@@ -1,15 +1,16 @@
-import { readFileSync } from 'node:fs';
+import { writeSync } from 'node:fs';
 import { JSDOM, VirtualConsole, type DOMWindow } from 'jsdom';
 import { clockOf, Endless } from './play/clock.js';
 import { explore } from './play/explore.js';
 import { personAt } from './play/person.js';
 import { renderCounter } from './play/renders.js';
 import { look, type Gathered } from './play/snapshot.js';
+import { browserIn } from './play/browser.js';
 import { stubsIn } from './play/stubs.js';
 import type { Step } from './steps.js';
 import type { PlayReply, PlayRequest, Trace } from './trace.js';
 
-// The process that plays forms. It reads one request from standard input and writes one reply to standard output.
+// The process that plays forms. It reads one request from standard input and writes one reply to a channel of its own.
 
 /** Steps beyond this are not played: a page that keeps growing would never end. */
 const mostSteps = 400;
@@ -62,6 +63,7 @@ async function play(bundle: string, request: PlayRequest, steps: Step[] | undefi
   const clock = clockOf(window, (error) =>
     complain(`uncaught: ${error instanceof Error ? error.message : complaintText([error])}`),
   );
+  browserIn(window);
   const stubs = stubsIn(window, request.answers, request.requests);
   const renders = renderCounter(window);
   window.addEventListener('submit', (event) => {
@@ -122,6 +124,10 @@ async function playAll(request: PlayRequest): Promise<PlayReply> {
         const why = failed.complaints[0] ?? 'it shows no control and no button';
         return { ok: false, version: name, reason: `it cannot be shown: ${why}` };
       }
+      const lost =
+        steps && request.steps ? trace.steps.find(({ seen }) => /^there is /.test(seen.trouble ?? '')) : undefined;
+      if (lost && name === 'before')
+        return { ok: false, version: name, reason: `a step names nothing that is there: ${lost.seen.trouble ?? ''}` };
       traces.push({ name, trace });
       steps ??= trace.steps.slice(1).map(({ step }) => step);
     } catch (error) {
@@ -135,15 +141,68 @@ async function playAll(request: PlayRequest): Promise<PlayReply> {
   return { ok: true, traces };
 }
 
-/** Takes away what could reach out of this process. */
+/** Takes away what could reach out of this process: every kind of socket, name look-ups, native modules. */
 async function closeDoors(): Promise<void> {
-  const net = await import('node:net');
-  net.Socket.prototype.connect = function connect(): never {
+  const refuse = (): never => {
     throw new Error('a trial has no network');
   };
+  const [net, dgram, dns] = await Promise.all([import('node:net'), import('node:dgram'), import('node:dns')]);
+  const close = (holder: object, ...names: string[]): void => {
+    for (const name of names)
+      Object.defineProperty(holder, name, { value: refuse, writable: false, configurable: false });
+  };
+  close(net.Socket.prototype, 'connect');
+  close(net.Server.prototype, 'listen');
+  close(dgram.Socket.prototype, 'bind', 'send', 'connect');
+  close(dns.default, 'lookup', 'resolve', 'resolve4', 'resolve6', 'reverse', 'setServers');
+  close(dns.promises, 'lookup', 'resolve', 'resolve4', 'resolve6', 'reverse');
+  close(process, 'dlopen', 'binding', '_linkedBinding', 'getBuiltinModule');
 }
 
-const request = JSON.parse(readFileSync(0, 'utf8')) as PlayRequest;
+/**
+ * Keeps a page from making code of this process: functions that the page was handed lead to the constructor of all
+ * functions, which would make one that sees everything here.
+ */
+function closeConstructors(): void {
+  const refuse = function (): never {
+    throw new Error('a trial makes no code outside of its page');
+  };
+  const kinds = [() => undefined, async () => undefined, function* () {}, async function* () {}];
+  for (const kind of kinds)
+    Object.defineProperty(Object.getPrototypeOf(kind), 'constructor', {
+      value: refuse,
+      writable: false,
+      configurable: false,
+    });
+}
+
+/** The request, the first line of standard input. When that closes before the answer is given, the tool is gone. */
+function requested(): Promise<{ secret: string; request: PlayRequest }> {
+  return new Promise((resolve) => {
+    let text = '';
+    process.stdin.setEncoding('utf8');
+    process.stdin.on('data', (part: string) => {
+      text += part;
+      const end = text.indexOf('\n');
+      if (end >= 0) resolve(JSON.parse(text.slice(0, end)) as { secret: string; request: PlayRequest });
+    });
+    process.stdin.on('end', () => process.exit(1));
+    process.stdin.on('error', () => process.exit(1));
+  });
+}
+
+const answerChannel = 3;
+const { secret, request } = await requested();
 await closeDoors();
+closeConstructors();
 const reply = await playAll(request);
-process.stdout.write(JSON.stringify(reply), () => process.exit(0));
+const bytes = Buffer.from(JSON.stringify({ secret, reply }));
+for (let sent = 0; sent < bytes.length;) {
+  try {
+    sent += writeSync(answerChannel, bytes, sent);
+  } catch (error) {
+    // the reader is slower than the writer
+    if (!(error instanceof Error && 'code' in error && error.code === 'EAGAIN')) throw error;
+  }
+}
+process.exit(0);

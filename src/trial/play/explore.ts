@@ -85,6 +85,13 @@ function rightValue(control: HTMLInputElement, hints: Hints): string {
   }
 }
 
+/** Capital and small letters the other way round here and there. */
+function mixedCase(text: string): string {
+  return text.replace(/[a-z](?=[a-z])/gi, (letter, at: number) =>
+    at % 2 ? letter.toUpperCase() : letter.toLowerCase(),
+  );
+}
+
 function isText(control: HTMLInputElement): boolean {
   return (
     !/^(checkbox|radio|file|range|color|date|time|datetime-local|month|week)$/.test(control.type) &&
@@ -124,6 +131,8 @@ function* send(window: DOMWindow, hints: Hints, wait = 1500): Explorer {
   for (const button of submitButtons(window, hints).slice(0, 2)) {
     if (!button.isConnected) continue;
     yield { click: buttonCall(window, button) };
+    // while an answer is awaited, after it came, and after the time that messages stay
+    yield { wait: 100 };
     yield { wait };
   }
 }
@@ -139,7 +148,8 @@ function* fillAll(window: DOMWindow, hints: Hints, manner: { onlyEmpty?: boolean
     done.add(next);
     if (manner.onlyEmpty === true && (next.value !== '' || next.type === 'checkbox' || next.type === 'radio')) continue;
     const padded = manner.padded === true && /^(text|search|textarea)$/.test(next.type) && !next.readOnly;
-    if (padded && !next.matches(':disabled')) yield { type: [callOf(window, next), ` ${rightValue(next, hints)} `] };
+    if (padded && !next.matches(':disabled'))
+      yield { type: [callOf(window, next), ` ${mixedCase(rightValue(next, hints))} `] };
     else yield* fill(window, next, hints);
   }
 }
@@ -214,9 +224,13 @@ export function* explore(window: DOMWindow, hints: Hints): Explorer {
   if (button) yield { twice: buttonCall(window, button) };
   yield { wait: 1500 };
   yield* fillAll(window, hints, { padded: true });
+  for (const control of controlsOf(window).filter(isText).slice(0, 12))
+    if (control.isConnected && !control.matches(':disabled')) yield { blur: callOf(window, control) };
   const last = controlsOf(window).find(
     (control) => isText(control) && control.tagName !== 'TEXTAREA' && !control.matches(':disabled'),
   );
   if (last) yield { enter: callOf(window, last) };
   yield { wait: 1500 };
+  // messages that go away by themselves
+  yield { wait: 6000 };
 }

@@ -13,6 +13,11 @@ function errorFrom(window: DOMWindow, fails: NonNullable<Answer['fails']>): obje
   return Object.assign(new PageError(fails.message), fails);
 }
 
+/** What a function answers that nobody spoke of: something after a while, so that waiting is seen; the second call fails. */
+function unlisted(count: number): Answer {
+  return count === 1 ? { fails: { message: 'the shed did not answer' }, after: 300 } : { after: 300 };
+}
+
 /** Puts the stubs into a window: `spy`, `answer`, `fetch`, `XMLHttpRequest`, `alert`, `confirm`, `prompt`. */
 export function stubsIn(window: DOMWindow, answers: Record<string, Answer[]>, requests: RequestAnswer[]): Stubs {
   let calls: SeenCall[] = [];
@@ -32,7 +37,11 @@ export function stubsIn(window: DOMWindow, answers: Record<string, Answer[]>, re
   const PagePromise = window.eval('Promise') as PromiseConstructor;
   const answer = (name: string, fallback?: () => unknown): Promise<unknown> =>
     new PagePromise((resolve, reject) => {
-      const given = nextAnswer(name);
+      const listed = answers[name];
+      // where nobody said what it answers, it takes a while, and fails once
+      const count = counts.get(name) ?? 0;
+      const given = listed ? nextAnswer(name) : unlisted(count);
+      if (!listed) counts.set(name, count + 1);
       const finish = (): void => {
         if (given.fails) reject(errorFrom(window, given.fails));
         else
@@ -56,7 +65,7 @@ export function stubsIn(window: DOMWindow, answers: Record<string, Answer[]>, re
     const key = `request ${matching[0]?.url ?? ''}`;
     const count = counts.get(key) ?? 0;
     counts.set(key, count + 1);
-    return matching[Math.min(count, matching.length - 1)] ?? {};
+    return matching[Math.min(count, matching.length - 1)] ?? { after: 300 };
   };
   page['fetch'] = async (input: unknown, init: { method?: string; body?: unknown } = {}) => {
     const url = typeof input === 'object' && input !== null && 'url' in input ? String(input.url) : String(input);
