@@ -71,13 +71,15 @@ export function gather(path: NodePath, action: Action, context: EffectContext): 
     }
     const { key } = property.node;
     const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
-    if (isOwnValue(value, name, context)) {
+    // behind a spread that gives the field another value it is a value like any other
+    const given = gathered.assignments.some(({ field }) => field === name);
+    if (!given && isOwnValue(value, name, context)) {
       gathered.unchanged.push(name);
       continue;
     }
     const result = newValue(value, action, context);
     if (typeof result === 'string') return result;
-    if (givesBack(result, name)) gathered.unchanged.push(name);
+    if (!given && givesBack(result, name)) gathered.unchanged.push(name);
     else set(name, result);
   }
   return gathered;

@@ -195,6 +195,7 @@ function exemptions(step: PlannedStep): Exempt {
   const texts = files.map(({ file, before }) => (before === null ? '' : sources.text(file))).join('\n');
   const payload = payloadNames(step, wiring);
   const imports = importSpans(step);
+  const changes = model.uses.flatMap(({ kind, span }) => (kind === 'set' || kind === 'made-handler' ? [span] : []));
   const rules = ruleSpans(step);
   return (token, goneAltogether) => {
     const { kind, value } = token;
@@ -207,7 +208,9 @@ function exemptions(step: PlannedStep): Exempt {
     if (kind === 'name' && (gone.own.has(value) || words.names.has(value))) return true;
     // what a class does is said again word for word
     const verbatim = model.approach === 'class-state';
-    if (kind === 'name' && fieldNames.has(value) && !goneAltogether && !verbatim) return true;
+    // a value that a change looks at is no key of it
+    const read = within(token, changes) && /\.\s*$/.test(sources.text(token.file).slice(0, token.start));
+    if (kind === 'name' && fieldNames.has(value) && !goneAltogether && !verbatim && !read) return true;
     if (kind === 'operator' && words.operators.has(value) && isWiring(token, sources.text(token.file), verbatim))
       return true;
     if (kind === 'cast' && isPageCast(token, words, sources.text(token.file))) return true;
@@ -215,7 +218,8 @@ function exemptions(step: PlannedStep): Exempt {
     if (within(token, takenOver)) return true;
     if (within(token, idle) || within(token, wiring.holes)) return true;
     if (within(token, wiring.values)) return false;
-    if (within(token, wiring.calls) || within(token, bound) || within(token, outside)) return true;
+    if (within(token, bound) || within(token, outside)) return true;
+    if (within(token, wiring.calls)) return !(read && fieldNames.has(value));
     if (within(token, starts) && (gone.helpers.has(value) || payload.has(value))) return true;
     if (!within(token, declared)) return false;
     return !goneAltogether || gone.helpers.has(value) || payload.has(value) || isActionKey(value, texts);

@@ -294,6 +294,7 @@ function newlyUnclear({ before, after }: TwoModels): Caught[] {
     (use) => use.kind === 'hand-on' || use.kind === 'hand-on-all' || (use.kind === 'set-all' && !use.merge),
   );
   return after.unclear
+    .filter(({ why }) => !before.holder?.start || !/told only when the form runs/.test(why))
     .filter(({ why }) => !handed || !/handed on|no plain change/.test(why))
     .map(({ what, why }) =>
       caught({ ...before.span, end: before.span.start }, what, `the result would not be understood: ${why}`),
