@@ -19,7 +19,16 @@ describe('apply and undo', () => {
     const home = orchard({ 'src/Cutting.tsx': crlf });
     const file = path.join(home.folder, 'src/Cutting.tsx');
     chmodSync(file, 0o640);
-    const applied = await home.run('apply', 'src/Cutting.tsx', '--to', 'reducer', '--format', 'json');
+    const applied = await home.run(
+      'apply',
+      '--proof',
+      'none',
+      'src/Cutting.tsx',
+      '--to',
+      'reducer',
+      '--format',
+      'json',
+    );
     expect(applied.code, applied.stderr).toBe(0);
     const { entry, files } = JSON.parse(applied.stdout) as { entry: string; files: { after: string }[] };
     const after = home.read('src/Cutting.tsx');
@@ -36,9 +45,9 @@ describe('apply and undo', () => {
 
   it('say that a form follows the approach already, and change nothing', async () => {
     const home = orchard();
-    await home.run('apply', 'src/Cutting.tsx', '--to', 'reducer');
+    await home.run('apply', '--proof', 'none', 'src/Cutting.tsx', '--to', 'reducer');
     const once = home.read('src/Cutting.tsx');
-    const again = await home.run('apply', 'src/Cutting.tsx', '--to', 'reducer');
+    const again = await home.run('apply', '--proof', 'none', 'src/Cutting.tsx', '--to', 'reducer');
     expect(again.code).toBe(0);
     expect(again.stdout).toContain('follows reducer already');
     expect(home.read('src/Cutting.tsx')).toBe(once);
@@ -46,7 +55,7 @@ describe('apply and undo', () => {
 
   it('refuse to undo over a later change, unless told to', async () => {
     const home = orchard();
-    await home.run('apply', 'src/Cutting.tsx', '--to', 'reducer');
+    await home.run('apply', '--proof', 'none', 'src/Cutting.tsx', '--to', 'reducer');
     home.write('src/Cutting.tsx', `${home.read('src/Cutting.tsx')}// later\n`);
     const refused = await home.run('undo');
     expect(refused.code).toBe(2);
@@ -59,23 +68,15 @@ describe('apply and undo', () => {
   it('write nothing when the trial differs or a place is left by hand', async () => {
     const generic = `import { useState } from 'react';\nexport function Box<T extends string>({ first, keep }: { first: T; keep: (v: T) => void }) {\n  const [v, setV] = useState<T>(first);\n  const [n, setN] = useState(0);\n  return <form onSubmit={(e) => { e.preventDefault(); keep(v); }}><input value={v} onChange={() => setV(first)} /><input value={n} onChange={() => setN(1)} /></form>;\n}\n`;
     const home = orchard({ 'Box.tsx': generic });
-    const run = await home.run('apply', 'Box.tsx', '--to', 'reducer');
+    const run = await home.run('apply', '--proof', 'none', 'Box.tsx', '--to', 'reducer');
     expect(run.code).toBe(1);
     expect(run.stdout).toContain('type parameter of the component');
     expect(home.read('Box.tsx')).toBe(generic);
-    const marked = await home.run('apply', 'Box.tsx', '--to', 'reducer', '--accept-by-hand');
+    const marked = await home.run('apply', '--proof', 'none', 'Box.tsx', '--to', 'reducer', '--accept-by-hand');
     expect(marked.code).toBe(0);
     expect(home.read('Box.tsx')).toMatch(/^ {2}\/\/ graft: line 3,/m);
     expect((await home.run('undo')).code).toBe(0);
     expect(home.read('Box.tsx')).toBe(generic);
-  });
-
-  it('play before they write when asked to', async () => {
-    const home = orchard();
-    const run = await home.run('apply', 'src/Cutting.tsx', '--to', 'reducer', '--trial');
-    expect(run.code, run.stdout + run.stderr).toBe(0);
-    expect(run.stderr).toContain('notices nothing');
-    expect(home.read('src/Cutting.tsx')).toContain('useReducer');
   });
 });
 

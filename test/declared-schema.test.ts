@@ -67,7 +67,16 @@ beforeEach(async () => {
 
 describe('a form on a declared schema', () => {
   it('has fields, rules and messages as data, and a hook that the next form uses again', async () => {
-    const first = await home.run('apply', 'PlotBooking.tsx', '--to', 'declared-schema', '--format', 'json');
+    const first = await home.run(
+      'apply',
+      '--proof',
+      'none',
+      'PlotBooking.tsx',
+      '--to',
+      'declared-schema',
+      '--format',
+      'json',
+    );
     expect(first.code, first.stderr).toBe(0);
     const done = JSON.parse(first.stdout) as {
       files: { file: string; change: string }[];
@@ -79,7 +88,16 @@ describe('a form on a declared schema', () => {
       'create PlotBooking.schema.json',
     ]);
     expect(done.dependencies.map(({ name }) => name)).toEqual(['ajv', 'ajv-errors', 'ajv-formats']);
-    const second = await home.run('apply', 'ToolBooking.tsx', '--to', 'declared-schema', '--format', 'json');
+    const second = await home.run(
+      'apply',
+      '--proof',
+      'none',
+      'ToolBooking.tsx',
+      '--to',
+      'declared-schema',
+      '--format',
+      'json',
+    );
     expect((JSON.parse(second.stdout) as { files: { file: string }[] }).files.map(({ file }) => file)).not.toContain(
       'useSchemaForm.ts',
     );
@@ -107,8 +125,8 @@ describe('a form on a declared schema', () => {
   });
 
   it('is left for every other approach, and the schema goes with it', async () => {
-    await home.run('apply', 'PlotBooking.tsx', '--to', 'declared-schema');
-    const back = await home.run('apply', 'PlotBooking.tsx', '--to', 'reducer');
+    await home.run('apply', '--proof', 'none', 'PlotBooking.tsx', '--to', 'declared-schema');
+    const back = await home.run('apply', '--proof', 'none', 'PlotBooking.tsx', '--to', 'reducer');
     expect(back.code, back.stdout + back.stderr).toBe(0);
     expect(back.stdout).toMatch(/declared-schema → object-state → reducer/);
     expect(() => home.read('PlotBooking.schema.json')).toThrow();
@@ -143,7 +161,15 @@ describe('a form on a declared schema', () => {
   });
 
   it('has package.json ask for what it needs where that is asked for', async () => {
-    const run = await home.run('apply', 'PlotBooking.tsx', '--to', 'declared-schema', '--add-dependency');
+    const run = await home.run(
+      'apply',
+      '--proof',
+      'none',
+      'PlotBooking.tsx',
+      '--to',
+      'declared-schema',
+      '--add-dependency',
+    );
     expect(run.code, run.stderr).toBe(0);
     expect(Object.keys((JSON.parse(home.read('package.json')) as { dependencies: object }).dependencies)).toEqual([
       'ajv',
@@ -157,7 +183,7 @@ describe('a form on a declared schema', () => {
   });
 
   it('is told by its place what is wrong with its schema, and nothing is written', async () => {
-    await home.run('apply', 'PlotBooking.tsx', '--to', 'declared-schema');
+    await home.run('apply', '--proof', 'none', 'PlotBooking.tsx', '--to', 'declared-schema');
     const good = home.read('PlotBooking.schema.json');
     const text = home.read('PlotBooking.tsx');
     for (const [bad, message] of [
@@ -171,7 +197,7 @@ describe('a form on a declared schema', () => {
       home.write('PlotBooking.schema.json', bad);
       for (const parameters of [
         ['rules', 'PlotBooking.tsx'],
-        ['apply', 'PlotBooking.tsx', '--to', 'reducer'],
+        ['apply', '--proof', 'none', 'PlotBooking.tsx', '--to', 'reducer'],
       ]) {
         const run = await home.run(...parameters);
         expect(run.code).toBe(2);
@@ -187,7 +213,7 @@ describe('a form on a declared schema', () => {
 
   it('does not write over a file of the schema’s name', async () => {
     home.write('PlotBooking.schema.json', '{ "mine": true }\n');
-    const run = await home.run('apply', 'PlotBooking.tsx', '--to', 'declared-schema');
+    const run = await home.run('apply', '--proof', 'none', 'PlotBooking.tsx', '--to', 'declared-schema');
     expect(run.code).toBe(1);
     expect(run.stdout).toMatch(/a file of this name is there already/);
     expect(home.read('PlotBooking.schema.json')).toBe('{ "mine": true }\n');
@@ -196,14 +222,14 @@ describe('a form on a declared schema', () => {
 
 describe('the generated hook for values', () => {
   it('takes over rules, errors, the submitting flag and the handler of the submit, and gives them back', async () => {
-    const run = await home.run('apply', 'PlotBooking.tsx', '--to', 'own-hook');
+    const run = await home.run('apply', '--proof', 'none', 'PlotBooking.tsx', '--to', 'own-hook');
     expect(run.code, run.stdout + run.stderr).toBe(0);
     const text = home.read('PlotBooking.tsx');
     expect(text).toMatch(/submitting: sending,\s+submit,\s+} = useFormValues<Booking>\(empty, check\)/);
     expect(text).toContain('const handleSubmit = submit(async () => {\n    try {');
     expect(text).not.toMatch(/setSending|preventDefault|finally/);
     expect(typeErrors(home.folder, ['PlotBooking.tsx'])).toEqual([]);
-    const back = await home.run('apply', 'PlotBooking.tsx', '--to', 'object-state');
+    const back = await home.run('apply', '--proof', 'none', 'PlotBooking.tsx', '--to', 'object-state');
     expect(back.code, back.stdout + back.stderr).toBe(0);
     expect(typeErrors(home.folder, ['PlotBooking.tsx'])).toEqual([]);
     expect(home.read('PlotBooking.tsx')).toContain('check(booking);');
@@ -216,7 +242,7 @@ describe('the generated hook for values', () => {
       ['> 0) return;', '> 0) return alert("no");'],
     ] as const) {
       home.write('PlotBooking.tsx', booking.replace(from, to));
-      const run = await home.run('apply', 'PlotBooking.tsx', '--to', 'own-hook');
+      const run = await home.run('apply', '--proof', 'none', 'PlotBooking.tsx', '--to', 'own-hook');
       expect(run.code, run.stdout + run.stderr).toBe(0);
       expect(home.read('PlotBooking.tsx')).toContain('event.preventDefault();');
       expect(typeErrors(home.folder, ['PlotBooking.tsx'])).toEqual([]);

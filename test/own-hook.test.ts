@@ -7,12 +7,30 @@ afterAll(() => home.remove());
 
 describe('the hook that keeps a form', () => {
   it('is written once and used again by the next form', async () => {
-    const first = await home.run('apply', 'src/WaspTrap.tsx', '--to', 'own-hook', '--format', 'json');
+    const first = await home.run(
+      'apply',
+      '--proof',
+      'none',
+      'src/WaspTrap.tsx',
+      '--to',
+      'own-hook',
+      '--format',
+      'json',
+    );
     expect(first.code).toBe(0);
     const { files } = JSON.parse(first.stdout) as { files: { file: string; change: string }[] };
     expect(files).toContainEqual(expect.objectContaining({ file: 'src/useFormValues.ts', change: 'create' }));
     const text = home.read('src/useFormValues.ts');
-    const second = await home.run('apply', 'src/MossAlarm.tsx', '--to', 'own-hook', '--format', 'json');
+    const second = await home.run(
+      'apply',
+      '--proof',
+      'none',
+      'src/MossAlarm.tsx',
+      '--to',
+      'own-hook',
+      '--format',
+      'json',
+    );
     expect(second.code).toBe(0);
     const next = (JSON.parse(second.stdout) as { files: { change: string }[] }).files;
     expect(next.map(({ change }) => change)).toEqual(['edit']);
@@ -22,7 +40,7 @@ describe('the hook that keeps a form', () => {
 
   it('has the name and the place that the settings say', async () => {
     home.write('lively-graft.config.json', '{ "hook": { "name": "useOrchardForm", "folder": "shared/forms" } }');
-    const run = await home.run('apply', 'src/SeedSwap.tsx', '--to', 'own-hook', '--format', 'json');
+    const run = await home.run('apply', '--proof', 'none', 'src/SeedSwap.tsx', '--to', 'own-hook', '--format', 'json');
     expect(run.code).toBe(0);
     expect(home.read('shared/forms/useOrchardForm.ts')).toContain('export function useOrchardForm<');
     expect(home.read('src/SeedSwap.tsx')).toMatch(/from ['"]\.\.\/shared\/forms\/useOrchardForm['"]/);
@@ -34,7 +52,7 @@ describe('the hook that keeps a form', () => {
   it('goes back byte for byte, its own file included', async () => {
     const before = home.read('src/WaterTurn.jsx');
     home.write('lively-graft.config.json', '{ "hook": { "folder": "made" } }');
-    expect((await home.run('apply', 'src/WaterTurn.jsx', '--to', 'own-hook')).code).toBe(0);
+    expect((await home.run('apply', '--proof', 'none', 'src/WaterTurn.jsx', '--to', 'own-hook')).code).toBe(0);
     expect(home.read('made/useFormValues.js')).toContain('useState');
     expect((await home.run('undo')).code).toBe(0);
     expect(home.read('src/WaterTurn.jsx')).toBe(before);
@@ -45,7 +63,7 @@ describe('the hook that keeps a form', () => {
 describe('what the page keeps', () => {
   it('is left by hand where the form looks at values while they are typed', async () => {
     const before = home.read('src/SeedJar.tsx');
-    const run = await home.run('apply', 'src/SeedJar.tsx', '--to', 'dom-values');
+    const run = await home.run('apply', '--proof', 'none', 'src/SeedJar.tsx', '--to', 'dom-values');
     expect(run.code).toBe(1);
     expect(run.stdout).toContain('it is needed before the submit');
     expect(home.read('src/SeedJar.tsx')).toBe(before);
@@ -71,7 +89,7 @@ export class Guarded extends Component {
 }
 `,
     );
-    const run = await home.run('apply', 'src/Guarded.jsx', '--to', 'reducer');
+    const run = await home.run('apply', '--proof', 'none', 'src/Guarded.jsx', '--to', 'reducer');
     expect(run.code).toBe(1);
     expect(run.stdout).toContain('only a class can catch the errors');
   });

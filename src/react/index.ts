@@ -1,5 +1,6 @@
 import type { FormModel } from '../form/model.js';
 import type { Writer } from '../form/writing.js';
+import { keptBesideState } from './page-beside-state.js';
 import { loadingFrom } from '../source/project-files.js';
 import type { Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
@@ -113,6 +114,23 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
       const found = approach.recognise(site);
       if (!found) continue;
       const { read } = found;
+      const beside = approach.id === 'dom-values' ? [] : keptBesideState(site);
+      const mixed = approachNamed('dom-values');
+      if (beside.length && mixed) {
+        forms.push({
+          name: nameOfSite(site),
+          component: site.component.name,
+          line: script.lines.lineAt(site.component.path.node.start ?? 0),
+          approach: mixed,
+          fieldNames: [...new Set([...found.fields, ...beside])],
+          obstacle: `its values stand in two places: the page keeps ${beside.join(', ')}, and the component ${found.fields.join(', ')}`,
+          read: undefined,
+          writer: () => undefined,
+          leaves: false,
+          route: (to) => routeFrom(mixed.id, undefined, to),
+        });
+        break;
+      }
       const element =
         site.region.element && isInside(site.region.element, site.component.path) && site.regions.length > 1
           ? site.region.element

@@ -160,7 +160,11 @@ async function rewriteOne(
   if ('kind' in read) return read;
   const form = read.forms.find((candidate) => candidate.name === request.form);
   if (form?.obstacle !== undefined && !form.read)
-    return { kind: 'refusal', message: `${form.name}: ${form.obstacle}`, next: 'mend that first' };
+    return {
+      kind: 'refusal',
+      message: `${form.name}: ${form.obstacle}`,
+      next: 'mend that first, or keep all values in one place',
+    };
   if (!form?.read) {
     return {
       kind: 'refusal',

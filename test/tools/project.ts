@@ -100,7 +100,8 @@ export async function applyAll(home: TestProject, rewrites: readonly Rewrite[]):
   const rest = rewrites.filter((one) => !alone(one)).map(({ file, form, to }) => [file, '--form', form, '--to', to]);
   const trouble: string[] = [];
   for (const parameters of [...runs, ...rest]) {
-    const run = await home.run('apply', ...parameters);
+    // the tests prove types and behaviour themselves, all forms together
+    const run = await home.run('apply', ...parameters, '--proof', 'none');
     if (run.code !== 0) trouble.push(`${parameters.join(' ')}: ${run.stdout}${run.stderr}`);
   }
   return trouble;

@@ -287,7 +287,11 @@ export function describeHeld(
   );
   const together = inside.size === 0 && (isShownByKey(site, isHeld) || isHandedWhole(site, isHeld, sentWhole));
   if (!inside.size && !together) return undefined;
-  const sends = site.region.element !== undefined || site.region.submit.how !== 'none' || slots.length > 1;
+  const sends =
+    site.region.element !== undefined ||
+    site.region.submit.how !== 'none' ||
+    slots.length > 1 ||
+    slots.some(({ name }) => isHandedToCall(name, component, lens));
   if (!sends) return undefined;
   const statusName =
     /^(is|has|was|did|show)[A-Z]|error|touched|dirty|submi|busy|loading|sending|saving|pending|^status$|^message$|step$/i;
@@ -321,6 +325,24 @@ function takesRest(reference: NodePath): boolean {
     t.isObjectPattern(holder.node.id) &&
     holder.node.id.properties.some((property) => t.isRestElement(property))
   );
+}
+
+/** Whether a value reaches a call of something that the component was given, also through other calls. */
+function isHandedToCall(name: string, component: FunctionPath, lens: Lens): boolean {
+  const given = new Set(component.node.params.flatMap((one) => Object.keys(t.getBindingIdentifiers(one))));
+  let handed = false;
+  const visit = (path: NodePath): void => {
+    if (lens.fieldOf(path) !== name) return;
+    for (let at: NodePath | null = path; at; at = at.parentPath) {
+      const call: NodePath | null = at.parentPath;
+      if (at.listKey !== 'arguments' || !call?.isCallExpression()) continue;
+      let root: t.Node = call.node.callee;
+      while (t.isMemberExpression(root)) root = root.object;
+      if (t.isIdentifier(root) && given.has(root.name)) handed = true;
+    }
+  };
+  component.traverse({ Identifier: visit, MemberExpression: visit });
+  return handed;
 }
 
 /** Whether a value leaves the component as an argument of a call or in an object. */

@@ -18,8 +18,20 @@ import { readHookForm } from './read.js';
 import { hookStateOf } from './state.js';
 import { writeOwnHook } from './write.js';
 
+/** Whether a hook only gives a context: what holds the values stands elsewhere then. */
+function onlyTakesContext(call: NodePath<t.CallExpression>, site: FormSite): boolean {
+  const from = calledImport(call);
+  const script = from?.module.startsWith('.') ? site.load(site.script.file, from.module) : site.script;
+  const name = from?.name ?? (t.isIdentifier(call.node.callee) ? call.node.callee.name : '');
+  const declared = script?.program.scope.getBinding(name)?.path;
+  const fn = declared?.isVariableDeclarator() ? declared.get('init') : declared;
+  if (!script || !fn || Array.isArray(fn) || !fn.isFunction()) return false;
+  const text = script.text.slice(fn.node.start ?? 0, fn.node.end ?? 0);
+  return /\buse(?:Context)?\(/.test(text) && !/\buse(?!Context\b)[A-Z]\w*\(/.test(text.replace(/^[^{=]*[{=]/, ''));
+}
+
 /** The variables of a component that come from a hook of the project itself. */
-function ownHookNames(body: NodePath<t.BlockStatement>): Map<unknown, string> {
+function ownHookNames(body: NodePath<t.BlockStatement>, site: FormSite): Map<unknown, string> {
   const names = new Map<unknown, string>();
   for (const statement of body.get('body')) {
     if (!statement.isVariableDeclaration()) continue;
@@ -31,6 +43,7 @@ function ownHookNames(body: NodePath<t.BlockStatement>): Map<unknown, string> {
       const own = from === undefined || /^[.@~]\/|^\.\.?\//.test(from);
       if (!t.isIdentifier(callee) || !/^use[A-Z]/.test(callee.name) || !own || !call.scope.getBinding(callee.name))
         continue;
+      if (onlyTakesContext(call, site)) continue;
       for (const name of Object.keys(t.getBindingIdentifiers(declarator.node.id)))
         names.set(declarator.scope.getBinding(name), name);
     }
@@ -56,7 +69,7 @@ export const ownHook: ReactApproach = {
     }
     const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
     if (!body) return undefined;
-    const names = ownHookNames(body);
+    const names = ownHookNames(body, site);
     const calls = hookCalls(site);
     const known = new Map([...names, ...(calls.length ? variablesBeside(site) : [])]);
     const bound = bindControls(site.script, site.candidates, lensOver(known), site.ownValueNames);
@@ -114,7 +127,7 @@ export function showsHook(site: FormSite): boolean {
     return returned !== undefined && membersOf(returned) !== undefined && takenBy(declarator) !== undefined;
   });
   if (!calls.length) return false;
-  const names = ownHookNames(body);
+  const names = ownHookNames(body, site);
   const inside = site.candidates.filter(({ element }) => isInside(element, site.region.element));
   const bound = bindControls(site.script, inside, lensOver(names), site.ownValueNames);
   return calls.some(({ declarator }) => bindsFields(declarator, site, bound, names));

@@ -11,7 +11,7 @@ export interface Declared {
   end: number;
   /** The module it is imported from. */
   imported: string | undefined;
-  /** A parameter, or a function's own name for itself. */
+  /** A parameter of a function that is no component, or a function's own name for itself. */
   parameter: boolean;
   /** It holds an element of the page, or something else between two views. */
   ref: boolean;
@@ -47,7 +47,9 @@ function namesInScopes(script: Script): Declared[] {
         end: end ?? 0,
         imported: t.isImportDeclaration(parent) ? parent.source.value : undefined,
         ref: t.isVariableDeclarator(node) && isRefCall(node.init),
-        parameter: binding.kind === 'param' || (t.isFunctionExpression(node) && binding.kind === 'local'),
+        parameter:
+          (binding.kind === 'param' && !takesProps(scope)) ||
+          (t.isFunctionExpression(node) && binding.kind === 'local'),
       };
     }),
   );
@@ -68,4 +70,13 @@ function isRefCall(node: t.Node | null | undefined): boolean {
   if (!t.isCallExpression(node)) return false;
   const name = t.isMemberExpression(node.callee) ? node.callee.property : node.callee;
   return t.isIdentifier(name, { name: 'useRef' });
+}
+
+/** Whether a scope is that of a component, whose parameters are what the author hands on. */
+function takesProps({ block, path }: Scope): boolean {
+  if (!t.isFunction(block)) return false;
+  const own = 'id' in block && t.isIdentifier(block.id) ? block.id.name : undefined;
+  const holder = path.findParent((parent) => !parent.isCallExpression());
+  const named = holder?.isVariableDeclarator() && t.isIdentifier(holder.node.id) ? holder.node.id.name : undefined;
+  return /^[A-Z]/.test(own ?? named ?? '') || (holder?.isExportDefaultDeclaration() ?? false);
 }

@@ -1,0 +1,223 @@
+import { describe, expect, it } from 'vitest';
+import { rewriteForm } from '../src/rewrite/rewrite.js';
+import { formsOfFile } from '../src/rewrite/forms.js';
+import { checkNames, type Caught, type CheckName } from '../src/rewrite/net/caught.js';
+import { netted } from '../src/rewrite/net/net.js';
+import { plannedStep, type StepPlan } from '../src/rewrite/planned-step.js';
+import { diskWorkspace, overlaid } from '../src/source/workspace.js';
+
+const settings = { ownValueNames: [] };
+
+const pests = `import { useState } from 'react';
+import { track } from './track';
+
+export function PestNote({ send, area }) {
+  const [pest, setPest] = useState('aphid');
+  const [leaves, setLeaves] = useState(3);
+  const [sure, setSure] = useState(false);
+  // the area comes from the map
+  const store = async (event) => {
+    event.preventDefault();
+    await send({ pest: pest.trim(), leaves, sure, area });
+    setLeaves(0); // counted anew
+    track('pest', area);
+  };
+  return (
+    <form onSubmit={store}>
+      <input aria-label="Pest" value={pest} onChange={(e) => setPest(e.target.value)} />
+      <input aria-label="Leaves" type="number" value={leaves} onChange={(e) => setLeaves(Number(e.target.value))} />
+      <input aria-label="Sure" type="checkbox" checked={sure} onChange={(e) => setSure(e.target.checked)} />
+      <button type="button" onClick={() => { setPest('aphid'); setSure(true); }}>Again</button>
+      <button>Note</button>
+    </form>
+  );
+}
+`;
+
+/** Plans one step of a form that stands in memory, and lets something happen to the plan before the net looks at it. */
+async function caughtOf(
+  text: string,
+  to: string,
+  damage: (step: StepPlan) => StepPlan['plan'] = ({ plan }) => plan,
+): Promise<Caught[]> {
+  const file = '/orchard/PestNote.jsx';
+  const workspace = overlaid(diskWorkspace, new Map([[file, text]]));
+  const found = await formsOfFile(file, text, workspace, settings);
+  const form = found.ok ? found.forms[0] : undefined;
+  if (!found.ok || !form) throw new Error('no form');
+  const step = plannedStep(form, found.script, { to }, workspace, settings);
+  expect(step.plan.ledger.filter(({ entry }) => entry === 'by-hand')).toEqual([]);
+  const { caught } = await netted({ ...step, plan: damage(step) }, { to, leaves: false }, workspace, settings);
+  return caught;
+}
+
+/** A plan in which a text that is put in reads otherwise. */
+function written(from: string | RegExp, by: string) {
+  return ({ plan }: StepPlan): StepPlan['plan'] => {
+    const edits = plan.edits.map((edit) => ({ ...edit, text: edit.text.replace(from, by) }));
+    expect(edits).not.toEqual(plan.edits);
+    return { ...plan, edits };
+  };
+}
+
+/** A plan that also takes away what a pattern finds in the original. */
+function taken(pattern: RegExp) {
+  return ({ plan, model, sources }: StepPlan): StepPlan['plan'] => {
+    const found = pattern.exec(sources.text(model.file));
+    if (!found) throw new Error(`${pattern.source} is not there`);
+    const edit = { file: model.file, start: found.index, end: found.index + found[0].length, text: '' };
+    return { ...plan, edits: [...plan.edits, edit] };
+  };
+}
+
+function checksOf(caught: readonly Caught[]): CheckName[] {
+  return [...new Set(caught.map(({ check }) => check))].sort();
+}
+
+describe('the net', () => {
+  it.each(['reducer', 'object-state', 'own-hook', 'declared-schema'])(
+    'lets a right plan through, to %s',
+    async (to) => {
+      expect(await caughtOf(pests, to)).toEqual([]);
+    },
+  );
+
+  it('knows four checks, and each catches something that no other does', async () => {
+    const only: Record<CheckName, Caught[]> = {
+      // the ledger says that a call is carried, and its edit was left out
+      fate: await caughtOf(pests, 'reducer', ({ plan }) => ({
+        ...plan,
+        ledger: [
+          ...plan.ledger,
+          {
+            entry: 'carried',
+            span: { file: '/orchard/PestNote.jsx', start: 0, end: 6 },
+            what: 'import',
+            why: 'it moved',
+          },
+        ],
+      })),
+      // a value that is sent loses its trim: it parses, and the fields are the same
+      conservation: await caughtOf(pests, 'reducer', taken(/(?<=pest: pest)\.trim\(\)/)),
+      // two fields change places in one dispatch: every name and literal is still there
+      equality: await caughtOf(
+        pests,
+        'reducer',
+        written(/pest: 'aphid',(\s*)sure: true/, "sure: 'aphid',$1pest: true"),
+      ),
+      // a comment goes: no token of the code is missing
+      soundness: await caughtOf(pests, 'reducer', taken(/ \/\/ counted anew/)),
+    };
+    for (const check of checkNames) expect([check, checksOf(only[check])]).toEqual([check, [check]]);
+  });
+
+  it.each<[string, (step: StepPlan) => StepPlan['plan'], RegExp]>([
+    ['a second assignment of one handler', written(/,\s*sure: true/, ''), /sure/],
+    ['a start value that becomes an empty one', written("pest: 'aphid'", "pest: ''"), /pest|aphid/],
+    ['a prop that is handed on', taken(/, area(?= \}\);)/), /area would be lost/],
+    ['a call beside the form', taken(/ {4}track\('pest', area\);\n/), /track/],
+    ['a conversion on the way in', written('Number(e.target.value)', 'e.target.value'), /Number would be lost/],
+    ['a name that nobody declares', written('dispatch({', 'dispach({'), /dispach would not be known/],
+    ['code that does not parse', written('dispatch({', 'dispatch({{'), /does not parse/],
+  ])('catches %s', async (_what, damage, why) => {
+    const caught = await caughtOf(pests, 'reducer', damage);
+    expect(caught.map((one) => `${one.what}: ${one.why}`).join('\n')).toMatch(why);
+  });
+
+  it('points to the line of the original, and says what would be lost', async () => {
+    const [one] = await caughtOf(pests, 'reducer', taken(/(?<=pest: pest)\.trim\(\)/));
+    expect(one?.what).toBe('await send({ pest: pest.trim(), leaves, sure, area });');
+    expect(one?.why).toBe('trim would be lost');
+    expect(pests.slice(one?.span.start, one?.span.end)).toBe('trim');
+  });
+
+  it('catches a hook that would be called under a condition, and one that would change its place', async () => {
+    const caught = await caughtOf(pests, 'reducer', written('const [{', 'if (area) return null;\n  const [{'));
+    expect(caught.map(({ why }) => why)).toContain('the hook useReducer would be called under a condition');
+  });
+});
+
+/** What becomes of a form: its text after, or the reasons why it is left by hand. */
+async function outcome(text: string, to: string): Promise<{ after: string; left: string[] }> {
+  const file = '/orchard/Crate.tsx';
+  const workspace = overlaid(diskWorkspace, new Map([[file, text]]));
+  const result = await rewriteForm({ file, to }, workspace, settings);
+  if (result.kind !== 'rewrite') throw new Error(JSON.stringify(result));
+  const { ledger, files } = result.rewrite;
+  return {
+    after: files.find((change) => change.file === file)?.after ?? '',
+    left: ledger.flatMap(({ entry, line, why }) => (entry === 'by-hand' ? [`${line}: ${why}`] : [])),
+  };
+}
+
+const crate = (start: string, more = '', again = 'setCrate(empty)'): string => `import { useState } from 'react';
+type Crate = { row: string; tree: string; kilos: number };
+const empty: Crate = { row: '', tree: '', kilos: 1 };
+export function CrateSlip({ given, send }: { given?: Partial<Crate>; send: (crate: Crate) => void }) {
+  const [crate, setCrate] = useState<Crate>(${start});
+  ${more}
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); send(crate); ${again}; }}>
+      <input aria-label="Row" value={crate.row} onChange={(e) => setCrate({ ...crate, row: e.target.value })} />
+      <input aria-label="Tree" value={crate.tree} onChange={(e) => setCrate({ ...crate, tree: e.target.value })} />
+      <input aria-label="Kilos" type="number" value={crate.kilos} onChange={(e) => setCrate({ ...crate, kilos: +e.target.value })} />
+      <button>Send</button>
+    </form>
+  );
+}
+`;
+
+describe('starts that are told as a whole', () => {
+  it('are carried whole where one object holds the values', async () => {
+    const { after, left } = await outcome(crate('{ ...empty, ...given }'), 'reducer');
+    expect(left).toEqual([]);
+    expect(after).toContain('useReducer(crateSlipReducer, { ...empty, ...given })');
+  });
+
+  it('are carried lazily where they were lazy', async () => {
+    const { after, left } = await outcome(crate('() => ({ ...empty, ...given })'), 'reducer');
+    expect(left).toEqual([]);
+    expect(after).toMatch(/useReducer\(crateSlipReducer, null, \(\) => \(\{ \.\.\.empty, \.\.\.given \}\)\)/);
+  });
+
+  it('are left by hand where each value would need a start of its own', async () => {
+    const { left } = await outcome(crate('{ ...empty, ...given }'), 'field-state');
+    expect(left[0]).toMatch(/^5: a part of what it begins as is told only when the form runs/);
+  });
+
+  it('count an override once, and the later one', async () => {
+    const { after, left } = await outcome(crate("{ ...empty, tree: 'm' }"), 'field-state');
+    expect(left).toEqual([]);
+    expect(after).toContain("useState('m')");
+    expect(after.match(/\[tree, setTree\]/g)).toHaveLength(1);
+  });
+
+  it('keep what a change takes from the values behind a constant', async () => {
+    const { after, left } = await outcome(
+      crate("{ ...empty, tree: 'm' }", '', 'setCrate({ ...empty, row: crate.row })'),
+      'reducer',
+    );
+    expect(left).toEqual([]);
+    expect(after).toMatch(/row: crate\.row/);
+    expect(after).not.toMatch(/row: empty\.row/);
+  });
+});
+
+describe('changes that are told as a whole', () => {
+  const cases = crate(
+    'empty',
+    "const grow = () => setCrate((old) => { if (old.kilos > 9) return { ...old, kilos: 1, tree: '' }; return { ...old, row: old.tree }; });",
+    'grow()',
+  );
+
+  it('stay the same code where one setter takes all values', async () => {
+    const { after, left } = await outcome(cases, 'reducer');
+    expect(left).toEqual([]);
+    expect(after).toContain("dispatch({ type: 'replaced', next: (old) => { if (old.kilos > 9)");
+  });
+
+  it('are left by hand where variables hold the values', async () => {
+    const { left } = await outcome(cases, 'field-state');
+    expect(left.join()).toMatch(/decides between changes of several fields/);
+  });
+});
