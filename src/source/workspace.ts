@@ -45,6 +45,9 @@ function isFile(file: string): boolean {
 export const diskWorkspace: Workspace = {
   read(file) {
     try {
+      const found = statSync(file);
+      // a pipe would be waited for without an end
+      if (!found.isFile() && !found.isDirectory()) return { ok: false, reason: 'it is no plain file' };
       const bytes = readFileSync(file);
       const text = bytes.toString('utf8');
       if (text.includes('\uFFFD') && !Buffer.from(text).equals(bytes))

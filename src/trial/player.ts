@@ -2,6 +2,7 @@ import { writeSync } from 'node:fs';
 import { JSDOM, VirtualConsole, type DOMWindow } from 'jsdom';
 import { clockOf, Endless } from './play/clock.js';
 import { explore } from './play/explore.js';
+import { buttonsOf, controlsOf } from './play/page.js';
 import { personAt } from './play/person.js';
 import { renderCounter } from './play/renders.js';
 import { look, type Gathered } from './play/snapshot.js';
@@ -77,6 +78,8 @@ async function play(bundle: string, request: PlayRequest, steps: Step[] | undefi
   rejections.now = (reason) => complain(`uncaught: ${complaintText([reason])}`);
   window.eval(bundle);
   await clock.pass(50);
+  // a form may wait for what it shows
+  if (!controlsOf(window).length && !buttonsOf(window).length) await clock.pass(2000);
   const person = personAt(window, clock, request.hints.clicksApart);
   const trace: Trace = { steps: [], renders: null };
   let typedRenders = 0;

@@ -18,6 +18,21 @@ import { formHandlers, pageUses, type PageUse } from './page-reads.js';
 import { type Draft, restyled, refCall, namesOf, namesFor } from './state-draft.js';
 import { controlEdits } from './state-controls.js';
 
+/** The first statement that stays below everything that the values begin with. */
+function firstPlace(
+  body: NodePath<t.BlockStatement>,
+  away: readonly { start: number; end: number }[],
+  initials: string,
+): NodePath<t.Statement> | undefined {
+  const statements = body.get('body');
+  const needed = statements.findLastIndex((statement) =>
+    Object.keys(t.getBindingIdentifiers(statement.node)).some((name) => new RegExp(`\\b${name}\\b`).test(initials)),
+  );
+  const stays = ({ node }: NodePath): boolean =>
+    !away.some(({ start, end }) => start <= (node.start ?? 0) && end >= (node.end ?? 0));
+  return statements.slice(needed + 1).find(stays);
+}
+
 /** Writes a form whose values the page kept with one state variable for each of them. */
 export function writeStateFromPage(model: FormModel, context: WriteContext, site: FormSite): RewritePlan {
   const { script } = site;
@@ -39,9 +54,11 @@ export function writeStateFromPage(model: FormModel, context: WriteContext, site
   const imports = reactImportEdits(script, { add: ['useState'], drop: ['useRef'] }, left);
   draft.edits.push(...imports.edits.map((edit) => ({ file: script.file, ...edit })));
   const away = [...draft.edits.map(({ start, end }) => ({ start, end }))];
-  const retirement = retirementOf(script, away, draft.edits.map(({ text }) => text).join('\n'), () => false);
+  // what the values begin with is said again by the new lines
+  const written = [...draft.edits.map(({ text }) => text), ...fields.map(({ initial }) => initial ?? '')].join('\n');
+  const retirement = retirementOf(script, away, written, () => false);
   draft.edits.push(...retirement.edits.map((edit) => ({ file: script.file, ...edit })));
-  const [first] = body.get('body');
+  const first = firstPlace(body, away, fields.map(({ initial }) => initial ?? '').join(' '));
   const start = first?.node.leadingComments?.[0]?.start ?? first?.node.start ?? (body.node.start ?? 0) + 1;
   const indent = script.text
     .slice(script.lines.lineStart(first?.node.start ?? 0), first?.node.start ?? 0)

@@ -22,13 +22,20 @@ export function lostTokens(step: PlannedStep): Caught[] {
   const lost = new Map<string, Placed[]>();
   const supply = new Map<string, number>();
   const add = (key: string, count: number): void => void supply.set(key, (supply.get(key) ?? 0) + count);
-  for (const { removed, written } of piecesOf(step)) {
-    const [gone, come] = [byKey(removed), byKey(written)];
-    for (const key of new Set([...gone.keys(), ...come.keys()])) {
+  const pieces = piecesOf(step).map(({ removed, written }) => ({ gone: byKey(removed), come: byKey(written) }));
+  // only what some edit takes away more often than it puts it in can be lost
+  const missed = new Set(
+    pieces.flatMap(({ gone, come }) =>
+      [...gone].flatMap(([key, tokens]) => (tokens.length > (come.get(key)?.length ?? 0) ? [key] : [])),
+    ),
+  );
+  for (const { gone, come } of pieces) {
+    for (const key of missed) {
       const all = gone.get(key) ?? [];
       const count = come.get(key)?.length ?? 0;
+      if (!all.length && !count) continue;
       const own = all.filter((token) => !exempt(token, (after.get(key) ?? 0) === 0));
-      const missing = Math.min(all.length - count - (all.length - own.length), own.length);
+      const missing = Math.min(own.length - count, own.length);
       if (missing > 0) lost.set(key, [...(lost.get(key) ?? []), ...own.slice(0, missing)]);
       // what may go and is written anew here came from elsewhere
       else add(key, Math.max(0, count - own.length));
@@ -63,8 +70,21 @@ function piecesOf({ plan, files }: PlannedStep): Piece[] {
   });
 }
 
+/** Tokens, in order, that lie in a stretch of the text or reach into it. */
 function touching(tokens: readonly Placed[], from: number, to: number): Placed[] {
-  return tokens.filter(({ start, end }) => start < to && end > from);
+  let low = 0;
+  for (let high = tokens.length; low < high;) {
+    const middle = (low + high) >> 1;
+    if ((tokens[middle]?.end ?? 0) <= from) low = middle + 1;
+    else high = middle;
+  }
+  const found: Placed[] = [];
+  for (let at = low; at < tokens.length; at++) {
+    const token = tokens[at];
+    if (!token || token.start >= to) break;
+    if (token.end > from) found.push(token);
+  }
+  return found;
 }
 
 function placedIn(file: string, text: string): Placed[] {
@@ -194,6 +214,8 @@ function exemptions(step: PlannedStep): Exempt {
   const fieldNames = new Set(model.fields.flatMap(({ name }) => name.split(/[.[\]]+/)));
   const texts = files.map(({ file, before }) => (before === null ? '' : sources.text(file))).join('\n');
   const payload = payloadNames(step, wiring);
+  const actionName = remembered((value) => isActionName(value, texts));
+  const actionKey = remembered((value) => isActionKey(value, texts));
   const imports = importSpans(step);
   const changes = model.uses.flatMap(({ kind, span }) => (kind === 'set' || kind === 'made-handler' ? [span] : []));
   const rules = ruleSpans(step);
@@ -209,12 +231,12 @@ function exemptions(step: PlannedStep): Exempt {
     // what a class does is said again word for word
     const verbatim = model.approach === 'class-state';
     // a value that a change looks at is no key of it
-    const read = within(token, changes) && /\.\s*$/.test(sources.text(token.file).slice(0, token.start));
+    const read = within(token, changes) && isBehindDot(token, sources.text(token.file));
     if (kind === 'name' && fieldNames.has(value) && !goneAltogether && !verbatim && !read) return true;
     if (kind === 'operator' && words.operators.has(value) && isWiring(token, sources.text(token.file), verbatim))
       return true;
     if (kind === 'cast' && isPageCast(token, words, sources.text(token.file))) return true;
-    if (kind === 'text' && (fieldNames.has(value) || words.texts.has(value) || isActionName(value, texts))) return true;
+    if (kind === 'text' && (fieldNames.has(value) || words.texts.has(value) || actionName(value))) return true;
     if (within(token, takenOver)) return true;
     if (within(token, idle) || within(token, wiring.holes)) return true;
     if (within(token, wiring.values)) return false;
@@ -222,7 +244,7 @@ function exemptions(step: PlannedStep): Exempt {
     if (within(token, wiring.calls)) return !(read && fieldNames.has(value));
     if (within(token, starts) && (gone.helpers.has(value) || payload.has(value))) return true;
     if (!within(token, declared)) return false;
-    return !goneAltogether || gone.helpers.has(value) || payload.has(value) || isActionKey(value, texts);
+    return !goneAltogether || gone.helpers.has(value) || payload.has(value) || actionKey(value);
   };
 }
 
@@ -247,11 +269,29 @@ function isWiring({ value, start }: Placed, text: string, verbatim: boolean): bo
   return /checkbox|Object\.is\(|prev(?:State|Props)|=== ['"]on['"]|\btype\b/.test(line);
 }
 
+/** Answers about texts that were asked before. */
+function remembered(ask: (value: string) => boolean): (value: string) => boolean {
+  const known = new Map<string, boolean>();
+  return (value) => {
+    const answer = known.get(value) ?? ask(value);
+    known.set(value, answer);
+    return answer;
+  };
+}
+
+function isBehindDot({ start }: Placed, text: string): boolean {
+  let at = start - 1;
+  while (/\s/.test(text.charAt(at))) at--;
+  return text.charAt(at) === '.';
+}
+
 /** A cast that says what kind of element the page gave. */
 function isPageCast({ value, start }: Placed, { casts }: ApproachWords, text: string): boolean {
   return (
     casts.test(value) ||
-    /\.(?:elements|namedItem\([^)]*\)|target|currentTarget|current)\s+as\s*$/.test(text.slice(0, start))
+    /\.(?:elements|namedItem\([^)]*\)|target|currentTarget|current)\s+as\s*$/.test(
+      text.slice(Math.max(0, start - 200), start),
+    )
   );
 }
 
@@ -271,7 +311,7 @@ function boundAttributes({ model }: PlannedStep): Span[] {
 }
 
 /** Where rules stand that the target states in its own way: their conditions, and the functions around them. */
-function ruleSpans({ model, to, after }: PlannedStep): {
+function ruleSpans({ model, plan, to, after, sources }: PlannedStep): {
   conditions: Span[];
   functions: Span[];
   messages: Set<string>;
@@ -281,8 +321,14 @@ function ruleSpans({ model, to, after }: PlannedStep): {
   const restated = model.rules.filter(
     ({ stated, message }) => stated !== 'code' || (to === 'declared-schema' && (!after || moved.includes(message))),
   );
+  const conditions = restated.map((rule) => rule.statedIn?.piece ?? rule.span);
+  const code = conditions.map(({ file, start, end }) => sources.text(file).slice(start, end)).join('\n');
+  // what only such a rule asked goes along with it
+  const helpers = plan.ledger.flatMap(({ entry, what, span }) =>
+    entry === 'retired' && /^\w+$/.test(what) && new RegExp(`\\b${what}\\b`).test(code) ? [span] : [],
+  );
   return {
-    conditions: restated.map((rule) => rule.statedIn?.piece ?? rule.span),
+    conditions: [...conditions, ...helpers],
     messages: new Set(restated.flatMap(({ message }) => message ?? [])),
     functions: restated.flatMap(({ statedIn }) => (statedIn ? [statedIn.fn] : [])),
   };

@@ -14,10 +14,9 @@ function sameNumbers(): () => number {
  * are the same in both versions.
  */
 export function browserIn(window: DOMWindow): void {
-  const page = window as unknown as Record<string, unknown>;
   const random = sameNumbers();
   window.Math.random = random;
-  page['crypto'] = {
+  const chance = {
     getRandomValues(list: Uint8Array) {
       for (let index = 0; index < list.length; index++) list[index] = Math.floor(random() * 2 ** 32);
       return list;
@@ -28,6 +27,7 @@ export function browserIn(window: DOMWindow): void {
     },
     subtle: {},
   };
+  Object.defineProperty(window, 'crypto', { value: chance, configurable: true });
   // run in the page, so that what they make is the page's own
   window.eval(inPage);
 }
