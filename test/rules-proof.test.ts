@@ -58,7 +58,7 @@ beforeAll(async () => {
       ['back', ['declared-schema', 'object-state']],
     ] as const)
       for (const to of way) {
-        const run = await home.run('apply', `${folder}${index}/OrchardSlip.tsx`, '--to', to);
+        const run = await home.run('apply', '--proof', 'none', `${folder}${index}/OrchardSlip.tsx`, '--to', to);
         if (run.code !== 0) steps.push(`${name}, ${to}: ${run.stdout}${run.stderr}`);
       }
     if (steps.length) return;
