@@ -35,6 +35,8 @@ const shots = {
   'inspect-rules': ['inspect', 'src/harvest/HarvestLog.tsx'],
   rules: ['rules', 'src/harvest/HarvestLog.tsx'],
   schema: ['preview', 'src/harvest/HarvestLog.tsx', '--to', 'declared-schema'],
+  proof: ['apply', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
+  refusal: ['apply', 'src/grading/GradingSlip.jsx', '--to', 'field-state'],
   approaches: ['approaches'],
   demo: ['demo'],
 };

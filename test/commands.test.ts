@@ -144,6 +144,7 @@ describe('survey', () => {
       FrostWatch: 'field-state',
       GateNote: 'dom-values',
       WeighingSlip: 'class-state',
+      GradingSlip: 'object-state',
       HarvestLog: 'field-state',
       PestSighting: 'reducer',
       PlotBooking: 'field-state',

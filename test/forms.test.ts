@@ -20,7 +20,11 @@ const ring = ['field-state', 'reducer', 'object-state', 'own-hook', 'declared-sc
 const keptByPage = ['StakeOrder'];
 
 /** Forms that something keeps from an approach: values that begin missing, values that a child merges. */
-const notInto: Record<string, string> = { CrateInputs: 'field-state', PlotWizard: 'field-state' };
+const notInto: Record<string, string> = {
+  CrateInputs: 'field-state',
+  PlotWizard: 'field-state',
+  GradingSlip: 'field-state',
+};
 
 /** Two others of the ring, different ones from form to form, so that each rewrite is made; and back where there is a way. */
 function wayFrom(approach: string, index: number, form: string): string[] {

@@ -127,7 +127,20 @@ export function demo(options: CommonOptions): ExitCode {
   step('Which rules does the harvest log have, and when does each one speak?', 'inspect', 'src/harvest/HarvestLog.tsx');
   step('The same rules as data:', 'rules', 'src/harvest/HarvestLog.tsx');
   step('And the form on top of that data.', 'preview', 'src/harvest/HarvestLog.tsx', '--to', 'declared-schema');
-  step('Write the reducer.', 'apply', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer');
+  step(
+    'What cannot be right is never written: no variable can be called class.',
+    'apply',
+    'src/grading/GradingSlip.jsx',
+    '--to',
+    'field-state',
+  );
+  step(
+    'Write the reducer, once the compiler and a play have proven it.',
+    'apply',
+    'src/cuttings/CuttingRequest.tsx',
+    '--to',
+    'reducer',
+  );
   step(
     'The other way round: the sighting of pests without its reducer.',
     'apply',
@@ -157,7 +170,7 @@ export function demo(options: CommonOptions): ExitCode {
       ...(existsSync(path.join(folder, 'src', 'harvest'))
         ? [
             '  lively-graft preview src/harvest/HarvestLog.tsx --to reducer --verbose',
-            '  lively-graft apply src/harvest/HarvestLog.tsx --to declared-schema --trial',
+            '  lively-graft apply src/harvest/HarvestLog.tsx --to declared-schema',
             '  lively-graft preview src/angular/press-booking.component.ts --to template-driven',
           ]
         : []),

@@ -231,7 +231,8 @@ function exemptions(step: PlannedStep): Exempt {
     // what a class does is said again word for word
     const verbatim = model.approach === 'class-state';
     // a value that a change looks at is no key of it
-    const read = within(token, changes) && isBehindDot(token, sources.text(token.file));
+    const asked = kind === 'name' && /^\w+$/.test(value) && within(token, changes);
+    const read = asked && isBehindDot(token, sources.text(token.file));
     if (kind === 'name' && fieldNames.has(value) && !goneAltogether && !verbatim && !read) return true;
     if (kind === 'operator' && words.operators.has(value) && isWiring(token, sources.text(token.file), verbatim))
       return true;
@@ -279,7 +280,9 @@ function remembered(ask: (value: string) => boolean): (value: string) => boolean
   };
 }
 
-function isBehindDot({ start }: Placed, text: string): boolean {
+/** Whether a name is asked of something: `slip.desk`, but not where a field is given the value that it has: `desk: slip.desk`. */
+function isBehindDot({ start, value }: Placed, text: string): boolean {
+  if (new RegExp(`\\b${value}\\s*:\\s*[\\w$.]+$`).test(text.slice(Math.max(0, start - 120), start))) return false;
   let at = start - 1;
   while (/\s/.test(text.charAt(at))) at--;
   return text.charAt(at) === '.';
