@@ -50,6 +50,33 @@ function bareText(lines: readonly string[]): string {
   return lines.join('').replace(/\s+/g, '');
 }
 
+/** The members of an object's text, such as `{ row: "B", kilos: 3 }`; undefined where it is no such text. */
+function membersOf(text: string): string[] | undefined {
+  const inner = /^\{ (.*) \}$/s.exec(text)?.[1];
+  if (inner === undefined) return undefined;
+  const members = [''];
+  let depth = 0;
+  let quoted = false;
+  for (const [at, letter] of [...inner].entries()) {
+    if (letter === '"' && inner[at - 1] !== '\\') quoted = !quoted;
+    if (!quoted && /[[{(]/.test(letter)) depth += 1;
+    if (!quoted && /[\]})]/.test(letter)) depth -= 1;
+    if (!quoted && depth === 0 && letter === ',') members.push('');
+    else members[members.length - 1] += letter;
+  }
+  return members.map((member) => member.trim());
+}
+
+/** Of one call with one object, only the members that differ; undefined where more than that does. */
+function memberDifference(gone: readonly string[], come: readonly string[]): string | undefined {
+  const [one, other] = [gone, come].map((calls) => /^([\w.]+)\((.*)\)$/s.exec(calls[0] ?? ''));
+  if (gone.length !== 1 || come.length !== 1 || !one || !other || one[1] !== other[1]) return undefined;
+  const [before, after] = [membersOf(one[2] ?? ''), membersOf(other[2] ?? '')];
+  if (!before || !after) return undefined;
+  const [left, right] = [missingFrom(before, after), missingFrom(after, before)];
+  return `${one[1] ?? ''} is called with ${quotedList(left)} before and ${quotedList(right)} after`;
+}
+
 /** What differs between two looks, in a sentence without the step; undefined where a person would notice nothing. */
 export function differenceOf(before: Seen, after: Seen): string | undefined {
   if (before.trouble !== after.trouble)
@@ -86,7 +113,7 @@ export function differenceOf(before: Seen, after: Seen): string | undefined {
     const gone = missingFrom(callsBefore, callsAfter);
     const come = missingFrom(callsAfter, callsBefore);
     if (!gone.length && !come.length) return 'the same calls are made in another order';
-    return `before calls ${quotedList(gone)}, after calls ${quotedList(come)}`;
+    return memberDifference(gone, come) ?? `before calls ${quotedList(gone)}, after calls ${quotedList(come)}`;
   }
   const classes = listDifference('classes', before.classes, after.classes);
   if (classes !== undefined) return classes;

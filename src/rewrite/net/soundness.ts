@@ -38,7 +38,7 @@ export function unsound(step: PlannedStep): Caught[] {
     if (!parsed.ok) {
       const { line, reason } = parsed.problem;
       const text = change.after.split(/\r?\n/)[line - 1]?.trim() ?? '';
-      add(file, undefined, `what would be written does not parse: ${reason}: ${text}`);
+      add(file, undefined, `what would be written does not parse: ${reason.replace(/\.$/, '')}: ${text}`);
       continue;
     }
     after.push(...commentsOf(parsed.script).map(({ words }) => words));
