@@ -6,8 +6,8 @@ export default defineConfig({
   test: {
     include: ['test/**/*.test.ts'],
     exclude: ['test/soak/**', 'node_modules/**'],
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
+    testTimeout: 240_000,
+    hookTimeout: 240_000,
     // CommonJS packages as Node gives them to the built program
     deps: { interopDefault: false },
     pool: 'forks',
