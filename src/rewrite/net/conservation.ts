@@ -1,12 +1,12 @@
 import * as t from '@babel/types';
-import type { Code, Span } from '../../form/code.js';
-import type { Assignment } from '../../form/uses.js';
+import type { Span } from '../../form/code.js';
 import { applyEdits } from '../../source/edits.js';
 import { parseScript } from '../../source/script.js';
 import { tokensOf, type Token } from '../../source/tokens.js';
 import { approachWords, type ApproachWords } from './approach-words.js';
 import { bindingsOf, type Declared } from './bindings.js';
 import type { Caught, PlannedStep } from './caught.js';
+import { wiringSpans, type Wiring } from './wiring.js';
 
 interface Placed extends Token {
   file: string;
@@ -402,73 +402,6 @@ function isActionName(value: string, texts: string): boolean {
   );
 }
 
-/** Spans of calls that change values, and those of the values they give. */
-interface Wiring {
-  calls: Span[];
-  values: Span[];
-  /** Places inside of the values that stand for something else. */
-  holes: Span[];
-}
-
-function wiringSpans({ model, sources }: PlannedStep): Wiring {
-  const { uses } = model;
-  const starts = new Map(model.fields.map(({ name, initial }) => [name, plain(initial.text)]));
-  const isStart = (field: string, { file, start, end }: Code): boolean =>
-    plain(sources.text(file).slice(start, end)) === starts.get(field);
-  const calls: Span[] = [];
-  const values: Span[] = [];
-  const holes: Span[] = [];
-  const addCode = (code: Code): void => {
-    values.push(code);
-    for (const hole of code.holes) {
-      if (hole.kind === 'given' || hole.kind === 'text' || hole.kind === 'previous')
-        holes.push({ file: code.file, start: hole.start, end: hole.end });
-      if (hole.kind === 'given') addCode(hole.code);
-      if (hole.kind === 'returned') addCode({ ...hole.value, holes: hole.value.holes.filter((one) => one !== hole) });
-    }
-  };
-  const given = (assignments: readonly Assignment[]): void => {
-    for (const { field, value } of assignments) {
-      // a start stands where the form begins; that it is the same is looked at by the equality of fields
-      if (value.kind === 'value' && !isStart(field, value.code)) addCode(value.code);
-      else if (value.kind === 'from-previous') addCode(value.body);
-    }
-  };
-  for (const use of uses) {
-    switch (use.kind) {
-      case 'set':
-      case 'made-handler':
-        calls.push(use.span);
-        given(use.assignments);
-        break;
-      case 'set-named':
-        calls.push(use.span, ...use.spares);
-        given(use.rest);
-        break;
-      case 'depend':
-      case 'hand-on':
-      case 'hand-on-all':
-      case 'read':
-      case 'read-all':
-      case 'ask':
-      case 'rows':
-      case 'make-row':
-      case 'change-rows':
-      case 'watch':
-      case 'reset':
-        calls.push(use.span);
-        break;
-      case 'set-all':
-        calls.push(use.span);
-        addCode(use.code);
-        break;
-      default:
-        use satisfies never;
-    }
-  }
-  return { calls, values, holes };
-}
-
 /**
  * Names that nothing in the result declares any more. `own`: they may go wherever they stand, because the form's state,
  * a parameter or the approach's own import is called so; `helpers`: only where a holder that goes speaks of them.
@@ -505,8 +438,4 @@ function goneNames({ model, files, plan, sources }: PlannedStep): { own: Set<str
     if (model.approach === 'dom-values' && one.ref) own.add(one.name);
   }
   return { own, helpers };
-}
-
-function plain(text: string): string {
-  return text.replace(/\s+/g, '').replaceAll('"', "'");
 }

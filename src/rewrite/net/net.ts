@@ -7,7 +7,7 @@ import { formsOfFile, type FoundForm, type ReadSettings } from '../forms.js';
 import type { StepPlan } from '../planned-step.js';
 import type { FileChange } from '../results.js';
 import { lostTokens } from './conservation.js';
-import type { Caught, CheckName, PlannedStep } from './caught.js';
+import type { Caught, PlannedStep } from './caught.js';
 import { differences } from './equality.js';
 import { settledLedger, untrueFates } from './fate.js';
 import { unsound } from './soundness.js';
@@ -131,11 +131,4 @@ function sameForm(model: FormModel, forms: readonly FoundForm[], { to, leaves }:
     ({ component, approach }) => component === model.component && (approach === to || leaves),
   );
   return others.sort((a, b) => shared(b) - shared(a))[0] ?? named;
-}
-
-/** How many places each check caught. */
-export function caughtByCheck(caught: readonly Caught[]): Partial<Record<CheckName, number>> {
-  const counts: Partial<Record<CheckName, number>> = {};
-  for (const { check } of caught) counts[check] = (counts[check] ?? 0) + 1;
-  return counts;
 }
