@@ -1,5 +1,6 @@
 #!/usr/bin/env node
 import yargs, { type Argv } from 'yargs';
+import { isTooDeep, tooDeep } from '../source/depth.js';
 import { putRight, rootHere } from './journals.js';
 import { exit, ToolFault, UsageTrouble, type ExitCode } from './output.js';
 import { version } from './version.js';
@@ -165,6 +166,10 @@ async function main(): Promise<ExitCode> {
   } catch (error) {
     if (error instanceof UsageTrouble) {
       process.stderr.write(`lively-graft: ${error.message}\n  next: ${error.next}\n`);
+      return exit.usage;
+    }
+    if (isTooDeep(error)) {
+      process.stderr.write(`lively-graft: the form’s code: ${tooDeep}\n  next: name a file that people write and read\n`);
       return exit.usage;
     }
     const text =

@@ -1,6 +1,7 @@
 import type { FormModel } from '../form/model.js';
 import type { Writer } from '../form/writing.js';
 import { reactForms, type ReactSettings } from '../react/index.js';
+import { isTooDeep, tooDeep } from '../source/depth.js';
 import { parseScript, type ParseProblem, type Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
 
@@ -59,8 +60,16 @@ export async function formsOfFile(
 ): Promise<FormsResult> {
   const parsed = parseScript(file, text);
   if (!parsed.ok) return parsed;
-  const { script } = parsed;
-  if (isAngular(text)) {
+  try {
+    return await formsOfScript(parsed.script, workspace, settings);
+  } catch (error) {
+    if (isTooDeep(error)) return { ok: false, problem: { file, line: 1, column: 1, reason: tooDeep } };
+    throw error;
+  }
+}
+
+async function formsOfScript(script: Script, workspace: Workspace, settings: ReadSettings): Promise<FormsResult> {
+  if (isAngular(script.text)) {
     // the template compiler is heavy; only Angular's files pay for it
     const { angularForms } = await import('../angular/index.js');
     const { forms, problems } = angularForms(script, workspace);

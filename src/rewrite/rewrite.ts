@@ -3,6 +3,7 @@ import type { LedgerEntry } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
 import { lineIndex } from '../source/lines.js';
 import { packageFile, withDependencies } from '../source/packages.js';
+import { tooDeep } from '../source/depth.js';
 import type { ParseProblem, Script } from '../source/script.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
 import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
@@ -105,6 +106,8 @@ async function readForms(file: string, workspace: Workspace, settings: ReadSetti
 
 /** What to say of a file whose forms cannot be read. `name` is how the person calls the file. */
 export function unreadable({ file, line, column, reason }: ParseProblem, name: string): Refusal {
+  if (reason === tooDeep)
+    return { kind: 'refusal', message: `${name}: ${reason}`, next: 'name a file that people write and read' };
   const template = /template/.test(reason);
   return {
     kind: 'refusal',

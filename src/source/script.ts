@@ -2,6 +2,7 @@ import { parse } from '@babel/parser';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { traverse } from './traverse.js';
+import { isTooDeep, tooDeep } from './depth.js';
 import { lineIndex, type LineIndex } from './lines.js';
 
 /** A parsed TypeScript or JavaScript file, JSX included. Offsets count UTF-16 units of `text`. */
@@ -82,6 +83,7 @@ export function parseData(file: string, text: string): ScriptResult {
 }
 
 function problemOf(file: string, error: unknown): ParseProblem {
+  if (isTooDeep(error)) return { file, line: 1, column: 1, reason: tooDeep };
   const reason = error instanceof Error ? error.message.replace(/\s*\(\d+:\d+\)$/, '') : String(error);
   const place =
     error instanceof Error && 'loc' in error ? (error.loc as { line?: number; column?: number } | null) : null;

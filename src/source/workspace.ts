@@ -15,6 +15,9 @@ export interface Workspace {
   list(folder: string): string[];
 }
 
+/** Files that hold more bytes than this are not read: nobody writes such by hand. */
+const largestRead = 2_000_000;
+
 /** Names the trouble of a file system call the way a person would. */
 export function reasonOf(error: unknown): string {
   const code = error instanceof Error && 'code' in error ? String(error.code) : '';
@@ -48,6 +51,11 @@ export const diskWorkspace: Workspace = {
       const found = statSync(file);
       // a pipe would be waited for without an end
       if (!found.isFile() && !found.isDirectory()) return { ok: false, reason: 'it is no plain file' };
+      if (found.isFile() && found.size > largestRead)
+        return {
+          ok: false,
+          reason: `it holds ${(found.size / 1e6).toFixed(1)} MB; files above ${largestRead / 1e6} MB are not read`,
+        };
       const bytes = readFileSync(file);
       const text = bytes.toString('utf8');
       if (text.includes('\uFFFD') && !Buffer.from(text).equals(bytes))

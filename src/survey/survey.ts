@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { formsOfFile, mayHoldForm, type ReadSettings } from '../rewrite/forms.js';
 
 import type { FormModel } from '../form/model.js';
@@ -6,7 +5,8 @@ import { leafFields } from './leaf-fields.js';
 import { findingsOf, type FindingLevels } from '../findings/index.js';
 import type { FindingLevel } from '../findings/finding.js';
 import { lineIndex } from '../source/lines.js';
-import { diskWorkspace, reasonOf } from '../source/workspace.js';
+import { isTooDeep, tooDeep } from '../source/depth.js';
+import { diskWorkspace } from '../source/workspace.js';
 
 /** A form as the survey lists it. `file` is an absolute path. */
 export interface SurveyedForm {
@@ -93,13 +93,15 @@ export interface SurveySettings extends ReadSettings {
 
 /** Surveys one file. A text that cannot hold a form is not parsed. */
 export async function surveyFile(file: string, settings: SurveySettings): Promise<FileSurvey> {
-  let text: string;
+  const read = diskWorkspace.read(file);
+  if (!read.ok) return { parsed: false, failed: read.reason, forms: [] };
   try {
-    text = readFileSync(file, 'utf8');
+    return await surveyText(file, read.text, settings);
   } catch (error) {
-    return { parsed: false, failed: reasonOf(error), forms: [] };
+    // one file must not end the whole survey
+    const told = error instanceof Error ? error.message : String(error);
+    return { parsed: true, failed: isTooDeep(error) ? tooDeep : `a fault of the tool itself: ${told}`, forms: [] };
   }
-  return surveyText(file, text, settings);
 }
 
 /** Surveys one text as the file it stands for. */

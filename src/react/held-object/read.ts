@@ -112,9 +112,10 @@ export function readHeldObject(
     names: ownedNames(state, script.file),
     unclear,
     holder,
-    handlers: new Set(
-      uses.filter((use) => use.kind !== 'read').map((use) => functionAt(state.component, use.span.start)),
-    ).size,
+    handlers: functionsAround(
+      state.component,
+      uses.filter((use) => use.kind !== 'read').map((use) => use.span.start),
+    ),
     stateVariables: 1,
   };
 }
@@ -164,14 +165,15 @@ function isInComponent(state: HeldObject, site: FormSite): boolean {
 }
 
 /** The innermost function of the component around an offset. */
-function functionAt(component: FunctionPath, offset: number): number {
-  let start = 0;
-  component.traverse({
-    Function(path) {
-      if ((path.node.start ?? 0) <= offset && (path.node.end ?? 0) > offset) start = path.node.start ?? 0;
-    },
+/** How many functions of a component hold one of some places, each place counted for the innermost. */
+function functionsAround(component: FunctionPath, offsets: readonly number[]): number {
+  const spans: { start: number; end: number }[] = [];
+  t.traverseFast(component.node, (node) => {
+    if (t.isFunction(node)) spans.push({ start: node.start ?? 0, end: node.end ?? 0 });
   });
-  return start;
+  // the one that starts last is the innermost
+  const innermost = (offset: number) => spans.findLast(({ start, end }) => start <= offset && end > offset)?.start ?? 0;
+  return new Set(offsets.map(innermost)).size;
 }
 
 function statementAround(path: NodePath): NodePath {
