@@ -1,5 +1,6 @@
 import type { Span, Code } from './code.js';
 import type { RowPlace, Use } from './uses.js';
+import type { FormLife } from './life.js';
 import type { Rule, ShownMessage } from './rules.js';
 
 export type ValueKind =
@@ -228,6 +229,8 @@ export interface FormModel {
   template?: TemplateForm;
   /** Lists whose rows the template repeats. */
   lists?: RowList[];
+  /** What happens to it besides its values; worked out when it is asked for. */
+  life?(): FormLife;
   /** The variable that holds all values together, where one does. */
   holder?: HolderOfValues | undefined;
 }

@@ -16,6 +16,13 @@ function isFormTag(tag: string): boolean {
   return tag === 'form' || /(^|\.)Form$/.test(tag);
 }
 
+/** Whether a component is told to be a form: `<Box as="form" onSubmit={…}>`. */
+function rendersForm(element: NodePath<t.JSXElement>): boolean {
+  return attributesOf(element).some(
+    ({ name, text }) => /^(as|is|tag|component|element|tagName)$/.test(name) && text === 'form',
+  );
+}
+
 function submitOf(element: NodePath<t.JSXElement>): FormRegion['submit'] {
   const attributes = attributesOf(element);
   const handed = attributes.find((candidate) => /^on(Submit|Finish)$|^action$/.test(candidate.name) && candidate.value);
@@ -37,7 +44,7 @@ export function formElementsOf(component: Component): FormRegion[] {
   const regions: FormRegion[] = [];
   component.path.traverse({
     JSXElement(element) {
-      if (!isFormTag(tagOf(element))) return;
+      if (!isFormTag(tagOf(element)) && !rendersForm(element)) return;
       const attributes = attributesOf(element);
       const submit = submitOf(element);
       if (tagOf(element) !== 'form' && submit.how === 'none') return;

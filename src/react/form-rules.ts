@@ -56,25 +56,46 @@ export function rulesInCode(site: RuleSite, functions: readonly RuleFunction[] =
         ? [momentOfFunction(found.fn, site)]
         : [];
     const moment = earliest(own);
-    for (const rule of found.rules) stated.push({ rule, moment, by: found });
+    for (const rule of found.rules) if (!isAnswer(rule, found)) stated.push({ rule, moment, by: found });
   }
   for (const rule of rulesWhileRendering(site)) stated.push({ rule, moment: 'change' });
   const kept: typeof stated = [];
   for (const one of stated) {
     const known = kept.find(({ rule }) => isSame(rule, one.rule));
-    if (known) known.moment = earliest([known.moment, one.moment]);
-    else kept.push(one);
+    if (!known) kept.push(one);
+    else {
+      known.moment = earliest([known.moment, one.moment]);
+      // of two readings of one place the one that understands it is kept
+      if (known.rule.constraint.kind === 'custom') known.rule = one.rule;
+    }
   }
   return kept.map(({ rule, moment, by }) => ruleOf(rule, moment, by));
 }
 
+/** Whether a text tells how a send went rather than what a person has to mend: it comes once something was waited for. */
+function isAnswer({ at, key }: StatedRule, { fn }: RuleFunction): boolean {
+  if (key !== undefined || !fn.node.async) return false;
+  let waited: number | undefined;
+  fn.traverse({
+    Function: (inner) => inner.skip(),
+    AwaitExpression(path) {
+      waited ??= path.node.start ?? 0;
+    },
+  });
+  return waited !== undefined && (at.node.start ?? 0) > waited;
+}
+
 function isSame(a: StatedRule, b: StatedRule): boolean {
+  const bare = (name: string | undefined): string | undefined => name?.replace(/\.trim$/, '');
+  const custom = a.constraint.kind === 'custom' || b.constraint.kind === 'custom';
   return (
     a.at.node === b.at.node &&
     (a.key === b.key || a.key === undefined || b.key === undefined) &&
     a.message === b.message &&
-    a.fields.join() === b.fields.join() &&
-    JSON.stringify(a.constraint) === JSON.stringify(b.constraint)
+    (custom
+      ? a.message !== undefined
+      : a.fields.map(bare).join() === b.fields.map(bare).join() &&
+        JSON.stringify(a.constraint) === JSON.stringify(b.constraint))
   );
 }
 

@@ -17,6 +17,7 @@ import { formik } from './formik/index.js';
 import { controlsIn } from './jsx-controls.js';
 import { objectState } from './object-state/index.js';
 import { ownHook, showsHook } from './own-hook/index.js';
+import { withLife } from './reading/life.js';
 import { reactHookForm } from './react-hook-form/index.js';
 import { reducer } from './reducer/index.js';
 import { tanstackForm } from './tanstack-form/index.js';
@@ -142,7 +143,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
         approach,
         fieldNames: found.fields,
         obstacle: found.obstacle,
-        read: read && (() => withDrifts(read(), textOf)),
+        read: read && (() => withLife(withDrifts(read(), textOf), site)),
         writer: (to) =>
           found.leave ? (found.leave.to === to ? found.leave.write : undefined) : approachNamed(to)?.write,
         leaves: found.leave !== undefined,

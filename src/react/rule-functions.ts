@@ -64,6 +64,7 @@ export function ruleFunctions(site: RuleSite): RuleFunction[] {
     Function(fn) {
       if (
         fn.node !== component.node &&
+        !isLifeCycleMethod(fn) &&
         ![...found.values()].some((one) => one.fn.node === fn.node) &&
         !calledInPlace(fn)
       )
@@ -71,6 +72,15 @@ export function ruleFunctions(site: RuleSite): RuleFunction[] {
     },
   });
   return [...found.values()];
+}
+
+/** A method that React calls by itself: its texts are no messages. */
+function isLifeCycleMethod(fn: NodePath): boolean {
+  return (
+    fn.isClassMethod() &&
+    t.isIdentifier(fn.node.key) &&
+    /^(componentDid|componentWill|shouldComponent|getDerived)/.test(fn.node.key.name)
+  );
 }
 
 /** Functions that a reducer asks about the values: the group that holds them, or the new state as a whole. */

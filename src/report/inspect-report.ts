@@ -1,102 +1,17 @@
 import path from 'node:path';
-import { fieldsOf, type Control, type Field, type FormModel } from '../form/model.js';
+import { type Control, type FormModel } from '../form/model.js';
 import { type Use } from '../form/uses.js';
+import { fieldsIn, rulesWithMoments, type LineOf } from './inspect-json.js';
+import { lifeSections, momentWords } from './life-report.js';
 import { leafFields } from '../survey/leaf-fields.js';
 import type { PlacedFinding } from '../survey/survey.js';
 import { counted, type Paint } from './paint.js';
 import { findingsText } from './survey-report.js';
 import { columns } from './table.js';
 
-/** Line of an offset in a file. */
-export type LineOf = (file: string, offset: number) => number;
-
-/** A form model as JSON: spans become lines, paths relative to the working folder. */
-export function inspectJson(
-  models: readonly FormModel[],
-  cwd: string,
-  lineOf: LineOf,
-  findings: (model: FormModel) => PlacedFinding[],
-): object {
-  const relative = (file: string): string => path.relative(cwd, file).split(path.sep).join('/');
-  const place = (span: { file: string; start: number }): { file: string; line: number } => ({
-    file: relative(span.file),
-    line: lineOf(span.file, span.start),
-  });
-  return {
-    version: 1,
-    forms: models.map((model) => ({
-      id: model.id,
-      name: model.name,
-      component: model.component,
-      framework: model.framework,
-      approach: model.approach,
-      file: relative(model.file),
-      files: model.files.map(relative),
-      line: model.line,
-      fields: fieldsOf(model).map((field) => fieldJson(field, place)),
-      status: model.fields.filter((field) => field.role === 'status').map((field) => fieldJson(field, place)),
-      controls: model.controls.map(({ span, ...control }) => ({ ...control, ...place(span) })),
-      uses: model.uses.map((use) => ({ kind: use.kind, fields: fieldsIn(use), where: use.where, ...place(use.span) })),
-      rules: model.rules.map(({ span, statedIn: _statedIn, keyed: _keyed, ...rule }) => ({
-        ...rule,
-        message: rule.message ?? null,
-        ...place(span),
-      })),
-      findings: findings(model).map((finding) => ({ ...finding, file: relative(finding.file) })),
-      lifeCycle: model.lifeCycle,
-      others: model.others,
-      unclear: model.unclear.map(({ span, what, why }) => ({ what, why, ...place(span) })),
-    })),
-  };
-}
-
 /** Rows without those that say the same as an earlier one: a condition of several parts reads as one rule. */
 function oncePerRow(rows: string[][]): string[][] {
   return [...new Map(rows.map((row) => [row.join('\n'), row])).values()];
-}
-
-function fieldJson(
-  field: Field,
-  place: (span: { file: string; start: number }) => { file: string; line: number },
-): object {
-  return {
-    name: field.name,
-    kind: field.kind,
-    type: field.type ?? null,
-    initial: field.initial.text,
-    when: field.initial.when,
-    ...place(field.declared),
-  };
-}
-
-function fieldsIn(use: Use): string[] {
-  switch (use.kind) {
-    case 'read':
-    case 'hand-on':
-      return [use.field];
-    case 'set':
-    case 'made-handler':
-      return use.assignments.map(({ field }) => field);
-    case 'set-named':
-      return use.choices.map(({ field }) => field);
-    case 'reset':
-    case 'ask':
-    case 'watch':
-      return use.of === undefined ? [] : [use.of];
-    case 'read-all':
-    case 'hand-on-all':
-    case 'set-all':
-    case 'depend':
-      return [];
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
-      return [use.list];
-    default: {
-      const never: never = use;
-      return never;
-    }
-  }
 }
 
 const verbs: Record<Use['kind'], string> = {
@@ -125,7 +40,7 @@ function controlWords(control: Control): string {
   return `${element}${label}${events ? ` through ${events}` : ''}${wayIn}`;
 }
 
-function cut(text: string, most: number): string {
+export function cut(text: string, most: number): string {
   const line = text.replace(/\s+/g, ' ').trim();
   return line.length > most ? `${line.slice(0, most - 1)}…` : line;
 }
@@ -148,28 +63,6 @@ function useRows(model: FormModel, lineOf: LineOf, paint: Paint): string[][] {
       const numbers = [...lines].sort((a, b) => a - b);
       return [field, verb.trim(), paint.dim(`line${numbers.length > 1 ? 's' : ''} ${numbers.join(', ')}`)];
     });
-}
-
-function lifeCycleLines(model: FormModel): string[] {
-  const { values, submit, resets } = model.lifeCycle;
-  const starts = {
-    constants: 'values start as constants',
-    props: 'some values start from what the component is given',
-    'loaded later': 'values are loaded after the first view',
-  }[values];
-  const how = {
-    form: `line ${submit.line}: submit goes to ${submit.handler === undefined ? 'a handler' : cut(submit.handler, 60)}${submit.preventsDefault ? '' : ', which does not prevent the browser’s own submit'}${submit.async ? ', which waits for an answer' : ''}`,
-    button: 'a button’s click sends the values; there is no form event',
-    none: 'nothing handles the submit',
-  }[submit.how];
-  return [
-    starts,
-    how,
-    ...submit.sends.map((call) => `sends ${cut(call, 80)}`),
-    ...resets.map(
-      ({ line, what }) => `line ${line}: ${what === 'all' ? 'every field goes' : 'some fields go'} back to the start`,
-    ),
-  ];
 }
 
 const ruleHead = ['FIELD', 'RULE', 'MESSAGE', 'MOMENT', 'PLACE'];
@@ -201,10 +94,6 @@ export function inspectText(
     field.initial === '' ? '' : `starts as ${cut(field.initial, 40)}${field.once ? ' (once)' : ''}`,
   ]);
   section(`Fields (${fields.length})`, columns(fields, { indent: '  ' }));
-  const status = model.fields
-    .filter((field) => field.role === 'status')
-    .map((field) => [field.name, field.kind, `starts as ${cut(field.initial.text, 40)}`]);
-  section('Status kept beside them', columns(status, { indent: '  ' }));
   section(
     'Controls',
     columns(
@@ -218,13 +107,13 @@ export function inspectText(
   );
   section('Uses', columns(useRows(model, lineOf, paint), { indent: '  ' }));
   const rules = oncePerRow(
-    model.rules.map((rule) => [
+    rulesWithMoments(model).map(({ rule, moments }) => [
       rule.fields.join(', '),
       cut(rule.condition, 46),
       rule.message === undefined
         ? paint.dim(model.framework === 'angular' ? 'no message of its own' : 'kept by the browser')
         : `“${cut(rule.message, 44)}”`,
-      `on ${rule.moment}`,
+      momentWords(moments),
       paint.dim(`line ${lineOf(rule.span.file, rule.span.start)}`),
     ]),
   );
@@ -236,12 +125,7 @@ export function inspectText(
     'Findings',
     indented(findingsText(findings, (name) => path.relative(cwd, name).split(path.sep).join('/'), paint)),
   );
-  section(
-    'Life cycle',
-    lifeCycleLines(model)
-      .map((line) => `  ${line}`)
-      .join('\n'),
-  );
+  for (const { title, body } of lifeSections(model, lineOf, paint)) section(title, body);
   section(
     'Not part of the form',
     columns(

@@ -4,7 +4,7 @@ import type { Guard } from '../form/rules.js';
 import type { ReadSchema } from '../rules/json-schema/read.js';
 import { conditionOf } from '../rules/native.js';
 import type { StatedSchema } from '../rules/json-schema/write.js';
-import type { LineOf } from './inspect-report.js';
+import type { LineOf } from './inspect-json.js';
 import { counted, type Paint } from './paint.js';
 import { columns } from './table.js';
 

@@ -1,5 +1,6 @@
 import path from 'node:path';
-import { inspectJson, inspectText } from '../../report/inspect-report.js';
+import { inspectJson } from '../../report/inspect-json.js';
+import { inspectText } from '../../report/inspect-report.js';
 import { formsOfFile } from '../../rewrite/forms.js';
 import { unreadable } from '../../rewrite/rewrite.js';
 import { chooseForms } from '../../rewrite/rewrite.js';

@@ -1,0 +1,202 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { bare, behindName, memberNamed, type Placed } from '../../source/behind-names.js';
+import type { LoadScript } from '../../source/project-files.js';
+import { functionOf, returnedFunction, type FunctionPath } from '../components.js';
+
+/** A hook of the project that a component calls, with what it gives. */
+export interface CalledHook {
+  call: NodePath<t.CallExpression>;
+  fn: Placed;
+  /** The object or list that it returns; undefined where it gives something else. */
+  gives: Placed | undefined;
+}
+
+/** How names of a component are followed to what stands behind them, through hooks of the project. */
+export interface NameTrail {
+  hooks: readonly CalledHook[];
+  load: LoadScript;
+}
+
+/** The hooks of the project that a function calls, and those that these call. */
+export function calledHooks(component: Placed, load: LoadScript, depth = 0): CalledHook[] {
+  const found: CalledHook[] = [];
+  component.path.traverse({
+    CallExpression(call) {
+      const { callee } = call.node;
+      if (!t.isIdentifier(callee) || !/^use[A-Z]/.test(callee.name)) return;
+      const fn = behindName({ path: call.get('callee') as NodePath, script: component.script }, load);
+      if (!fn.path.isFunction() || depth > 2) return;
+      found.push({ call, fn, gives: returnedBy(fn) });
+      found.push(...calledHooks(fn, load, depth + 1));
+    },
+  });
+  return found;
+}
+
+function returnedBy({ path, script }: Placed): Placed | undefined {
+  const body = path.get('body') as NodePath;
+  if (!body.isBlockStatement()) return { path: bare(body), script };
+  const last = body.get('body').findLast((one) => one.isReturnStatement());
+  const value = last?.get('argument') as NodePath | undefined;
+  if (!value?.node) return undefined;
+  const given = bare(value);
+  if (!given.isIdentifier()) return { path: given, script };
+  const declared = given.scope.getBinding(given.node.name)?.path;
+  const init = declared?.isVariableDeclarator() ? (declared.get('init') as NodePath) : undefined;
+  const made = init?.node ? bare(init) : undefined;
+  return made?.isObjectExpression() ? { path: made, script } : memoised(made, script);
+}
+
+function memoised(made: NodePath | undefined, script: Placed['script']): Placed | undefined {
+  if (!made?.isCallExpression() || !t.isIdentifier(made.node.callee, { name: 'useMemo' })) return undefined;
+  const fn = made.get('arguments')[0] as NodePath | undefined;
+  return fn?.isFunction() ? returnedBy({ path: fn, script }) : undefined;
+}
+
+/** What a hook gives under a name or at a place of its list. */
+function givenBy(hook: CalledHook, key: string | number): Placed | undefined {
+  const { gives } = hook;
+  if (!gives) return undefined;
+  if (typeof key === 'number') {
+    const list = gives.path.isArrayExpression() ? gives.path.get('elements')[key] : undefined;
+    return list?.node ? { path: bare(list as NodePath), script: gives.script } : undefined;
+  }
+  const member = memberNamed(gives.path, key);
+  return member ? { path: bare(member), script: gives.script } : undefined;
+}
+
+function hookOf(path: NodePath, { hooks }: NameTrail): CalledHook | undefined {
+  const plain = bare(path);
+  if (plain.isCallExpression()) return hooks.find(({ call }) => call.node === plain.node);
+  if (!plain.isIdentifier()) return undefined;
+  const declared = plain.scope.getBinding(plain.node.name)?.path;
+  if (!declared?.isVariableDeclarator() || !t.isIdentifier(declared.node.id)) return undefined;
+  const init = declared.get('init') as NodePath;
+  return init.node ? hooks.find(({ call }) => call.node === bare(init).node) : undefined;
+}
+
+/** The key, or the place, at which a pattern takes a name. */
+function takenAt(pattern: t.Node, name: string): string | number | undefined {
+  if (t.isArrayPattern(pattern)) {
+    const index = pattern.elements.findIndex((one) => t.isIdentifier(one, { name }));
+    return index < 0 ? undefined : index;
+  }
+  if (!t.isObjectPattern(pattern)) return undefined;
+  for (const one of pattern.properties) {
+    if (!t.isObjectProperty(one) || !t.isIdentifier(one.key)) continue;
+    const target = t.isAssignmentPattern(one.value) ? one.value.left : one.value;
+    if (t.isIdentifier(target, { name })) return one.key.name;
+  }
+  return undefined;
+}
+
+/**
+ * What a name or a member of a component stands for, where a hook of the project gives it: the expression in the
+ * hook's own return; the path itself otherwise.
+ */
+export function through(at: Placed, trail: NameTrail, depth = 0): Placed {
+  const path = bare(at.path);
+  const here = { path, script: at.script };
+  if (depth > 4) return here;
+  let given: Placed | undefined;
+  if (path.isIdentifier()) {
+    const declared = path.scope.getBinding(path.node.name)?.path;
+    if (declared?.isVariableDeclarator()) {
+      const init = declared.get('init') as NodePath;
+      const hook = init.node ? hookOf(init, trail) : undefined;
+      const key = hook ? takenAt(declared.node.id, path.node.name) : undefined;
+      if (hook && key !== undefined) given = givenBy(hook, key);
+    }
+  } else if (path.isMemberExpression() && !path.node.computed && t.isIdentifier(path.node.property)) {
+    const hook = hookOf(path.get('object'), trail);
+    if (hook) given = givenBy(hook, path.node.property.name);
+  }
+  return given && given.path.node !== path.node ? through(given, trail, depth + 1) : here;
+}
+
+/** What parameters stand for in the calls that a flow went through. */
+export type Given = Map<unknown, Placed>;
+
+/** Remembers what a call hands to a function's parameters. */
+export function remember(given: Given, fn: NodePath, call: NodePath<t.CallExpression>, script: Placed['script']): void {
+  if (!fn.isFunction()) return;
+  const handed = call.get('arguments') as NodePath[];
+  fn.get('params').forEach((parameter, index) => {
+    const argument = handed[index];
+    if (!argument) return;
+    const target = parameter.isAssignmentPattern() ? parameter.get('left') : (parameter as NodePath);
+    if (target.isIdentifier()) given.set(fn.scope.getBinding(target.node.name), { path: argument, script });
+    if (!target.isObjectPattern()) return;
+    const object = bare(argument);
+    for (const property of target.node.properties) {
+      if (!t.isObjectProperty(property) || !t.isIdentifier(property.key)) continue;
+      const local = t.isAssignmentPattern(property.value) ? property.value.left : property.value;
+      const member = memberNamed(object, property.key.name);
+      if (t.isIdentifier(local) && member) given.set(fn.scope.getBinding(local.name), { path: member, script });
+    }
+  });
+}
+
+/** The function that an expression gives, through hooks, parameters and makers. */
+export function functionBehind(at: Placed, trail: NameTrail, given: Given, depth = 0): Placed | undefined {
+  if (depth > 6) return undefined;
+  const target = through(at, trail);
+  const { path, script } = target;
+  if (path.isFunction()) return target;
+  if (path.isIdentifier()) {
+    const known = given.get(path.scope.getBinding(path.node.name));
+    if (known) return functionBehind(known, trail, given, depth + 1);
+    const behind = behindName(target, trail.load);
+    if (behind.path.isFunction() || behind.path.node === path.node)
+      return behind.path.isFunction() ? behind : localFunction(path, script);
+    return functionBehind(behind, trail, given, depth + 1);
+  }
+  if (path.isMemberExpression() && t.isIdentifier(path.node.property)) {
+    if (t.isThisExpression(path.node.object)) return methodOf(path, path.node.property.name, script);
+    const object = path.get('object');
+    const options = object.isIdentifier() ? given.get(object.scope.getBinding(object.node.name)) : undefined;
+    const member = options ? memberNamed(bare(options.path), path.node.property.name) : undefined;
+    return options && member
+      ? functionBehind({ path: member, script: options.script }, trail, given, depth + 1)
+      : undefined;
+  }
+  if (path.isCallExpression()) {
+    const callee = path.get('callee') as NodePath;
+    const wraps = /^(useCallback|useEvent|useEffectEvent|memo|debounce|throttle|bind)$/;
+    const name = callee.isIdentifier()
+      ? callee.node.name
+      : callee.isMemberExpression() && t.isIdentifier(callee.node.property)
+        ? callee.node.property.name
+        : '';
+    const [first] = path.get('arguments') as (NodePath | undefined)[];
+    if (wraps.test(name)) {
+      const inner = name === 'bind' && callee.isMemberExpression() ? callee.get('object') : first;
+      return inner ? functionBehind({ path: inner as NodePath, script }, trail, given, depth + 1) : undefined;
+    }
+    const maker = functionBehind({ path: callee, script }, trail, given, depth + 1);
+    if (!maker) return undefined;
+    remember(given, maker.path, path, script);
+    const made = returnedFunction(maker.path as FunctionPath);
+    return made ? { path: made, script: maker.script } : undefined;
+  }
+  return undefined;
+}
+
+function localFunction(path: NodePath, script: Placed['script']): Placed | undefined {
+  const fn = functionOf(path);
+  return fn ? { path: fn, script } : undefined;
+}
+
+function methodOf(path: NodePath, name: string, script: Placed['script']): Placed | undefined {
+  const body = path.findParent((parent) => parent.isClassBody());
+  if (!body?.isClassBody()) return undefined;
+  for (const member of body.get('body')) {
+    const { node } = member;
+    if (!('key' in node) || !t.isIdentifier(node.key, { name })) continue;
+    if (member.isClassMethod()) return { path: member, script };
+    const value = member.isClassProperty() ? (member.get('value') as NodePath) : undefined;
+    if (value?.isFunction()) return { path: value, script };
+  }
+  return undefined;
+}

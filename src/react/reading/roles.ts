@@ -1,0 +1,207 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { RunMoment, Status, StatusRole, StepBranch } from '../../form/life.js';
+import { textAt } from '../../source/flow.js';
+import { bare } from '../../source/behind-names.js';
+import { cellAsked, type Cell, type Telling } from './cells.js';
+import { spanAt, type Scene } from './scene.js';
+
+/** A telling with the moment and the branch of the submit in which it happens. */
+export interface Told extends Telling {
+  moment: RunMoment;
+  branch: StepBranch | undefined;
+  /** Something outside of the form is waited for in the same run. */
+  waits: boolean;
+}
+
+type Shape = Status['shape'];
+
+/** What a value that a cell gets is. */
+function valueOf(value: NodePath | undefined, scene: Scene, at: Told['at']): string {
+  if (!value) return 'other';
+  if (value.isBooleanLiteral()) return String(value.node.value);
+  if (value.isNullLiteral() || (value.isIdentifier() && value.node.name === 'undefined')) return 'null';
+  if (value.isStringLiteral()) return value.node.value === '' ? 'null' : 'text';
+  if (value.isTemplateLiteral()) return 'text';
+  if (isChecked(value, scene, at)) return 'check';
+  if (value.isObjectExpression()) {
+    const { properties } = value.node;
+    if (!properties.length) return 'empty';
+    const flags = properties.filter((one) => t.isObjectProperty(one)).map((one) => one.value);
+    return flags.length > 0 && flags.every((one) => t.isBooleanLiteral(one, { value: true })) ? 'flags' : 'object';
+  }
+  if (value.isArrayExpression()) return value.node.elements.length ? 'list' : 'empty-list';
+  if (value.isNewExpression()) return 'list';
+  if (value.isCallExpression() && /(fromEntries|reduce)[^]*\btrue\b/.test(textAt({ path: value, script: at.script })))
+    return 'flags';
+  return 'other';
+}
+
+/** Whether a value is what a checker answered, here or in a constant. */
+function isChecked(value: NodePath, scene: Scene, at: Told['at'], depth = 0): boolean {
+  const path = bare(value);
+  if (depth > 6) return false;
+  const down = (to: NodePath): boolean => isChecked(to, scene, at, depth + 1);
+  if (path.isAwaitExpression()) return down(path.get('argument'));
+  if (path.isCallExpression()) return scene.checks({ path, script: at.script }) !== undefined;
+  if (path.isConditionalExpression()) return down(path.get('consequent')) || down(path.get('alternate'));
+  if (path.isLogicalExpression()) return down(path.get('left')) || down(path.get('right'));
+  if (path.isMemberExpression()) return down(path.get('object'));
+  if (path.isObjectExpression())
+    return path
+      .get('properties')
+      .some((one) =>
+        one.isObjectProperty()
+          ? down(one.get('value') as NodePath)
+          : one.isSpreadElement() && down(one.get('argument')),
+      );
+  if (!path.isIdentifier()) return false;
+  const declared = path.scope.getBinding(path.node.name)?.path;
+  const init = declared?.isVariableDeclarator() ? (declared.get('init') as NodePath) : undefined;
+  return init?.node ? down(init) : false;
+}
+
+/** The roles that a cell plays, found by what the code does with it. */
+export function rolesOf(cell: Cell, told: readonly Told[], scene: Scene): Status[] {
+  const own = told.filter((one) => one.cell === cell);
+  const values = own.map((one) => ({ ...one, is: valueOf(one.value, scene, one.at) }));
+  const shape = shapeOf(
+    cell,
+    values.map(({ is }) => is),
+  );
+  const as = (role: StatusRole): Status => ({ role, name: cell.name, shape, span: spanAt(cell.at) });
+  const has = (is: RegExp, branch?: StepBranch[], moments?: RunMoment[]): boolean =>
+    values.some(
+      (one) =>
+        is.test(one.is) &&
+        (!branch || (one.branch !== undefined && branch.includes(one.branch))) &&
+        (!moments || moments.includes(one.moment)),
+    );
+  if (
+    has(/^check$/) ||
+    (/^(\w*[eE]rrors|problems|issues|complaints|faults|messages)$/.test(cell.name) && shape !== 'one')
+  )
+    return [as('errors')];
+  if (has(/^flags$/) || (shape !== 'one' && has(/./, undefined, ['blur']))) return [as('touched')];
+  const flag = startIs(cell, /^Boolean/) || (values.length > 0 && values.every(({ is }) => /^(true|false)$/.test(is)));
+  if (flag) {
+    const role = flagRole(cell, has, scene);
+    return role ? [as(role)] : [];
+  }
+  const machine = machineRoles(values);
+  if (machine.length) return machine.map(as);
+  // what begins as a word of its own is no message
+  if (!startsEmpty(cell)) return [];
+  if (has(/^(text|other)$/, ['before'], ['submit']) && fieldOf(cell, scene) !== undefined) return [as('errors')];
+  if (
+    has(/^(text|other)$/, undefined, ['blur', 'change']) &&
+    !own.some(({ branch }) => branch) &&
+    fieldOf(cell, scene) !== undefined
+  )
+    return [as('errors')];
+  if (shape === 'one' && has(/^(text|other)$/, ['success']) && has(/^(text|other)$/, ['failure']))
+    return [as('submitted'), as('message')];
+  if (has(/^(text|other|object|list)$/, ['failure', 'before'], ['submit']))
+    return [as(has(/^(object|list)$/, ['failure']) && shape !== 'one' ? 'errors' : 'message')];
+  // a counter or a list of what was sent is none
+  const counts = startIs(cell, /^(Numeric|Array|New)/) || shape === 'list';
+  if (has(/^(text|other|object)$/, ['success']) && !counts) return [as('submitted')];
+  return [];
+}
+
+function startIs({ start }: Cell, type: RegExp): boolean {
+  return start !== undefined && type.test(bare(start).type);
+}
+
+function flagRole(
+  cell: Cell,
+  has: (is: RegExp, branch?: StepBranch[], moments?: RunMoment[]) => boolean,
+  scene: Scene,
+): StatusRole | undefined {
+  const raised = has(/^true$/, ['before'], ['submit']);
+  const loweredAfter = has(/^false$/, ['failure', 'always'], ['submit']);
+  const loweredOnSuccess = has(/^false$/, ['success'], ['submit']);
+  if (raised && loweredAfter) return 'submitting';
+  if (raised && loweredOnSuccess) return disables(cell, scene) ? 'submitting' : 'attempted';
+  if (raised) return cell.kind === 'ref' || disables(cell, scene) ? 'submitting' : 'attempted';
+  if (has(/^true$/, ['success'])) return 'submitted';
+  if (has(/^true$/, ['failure'])) return 'message';
+  if (has(/^true$/, undefined, ['blur'])) return 'touched';
+  const waits = has(/^false$/) && (has(/^true$/, undefined, ['first-view']) || startsTrue(cell));
+  if (waits) return 'loading';
+  if (/dirty|changed|modified|unsaved/i.test(cell.name) && has(/^true$/, undefined, ['change'])) return 'changed';
+  return undefined;
+}
+
+/** Whether a cell begins as nothing: it is not written, null, an empty text, list or object. */
+function startsEmpty({ start }: Cell): boolean {
+  if (!start) return true;
+  const begun = bare(start);
+  if (begun.isStringLiteral()) return begun.node.value === '';
+  if (begun.isArrayExpression()) return begun.node.elements.length === 0;
+  if (begun.isObjectExpression()) return begun.node.properties.length === 0;
+  return begun.isNullLiteral() || begun.isIdentifier() || begun.isBooleanLiteral({ value: false });
+}
+
+function startsTrue({ start }: Cell): boolean {
+  return start !== undefined && bare(start).isBooleanLiteral({ value: true });
+}
+
+/** Whether the markup disables something while a cell is up. */
+function disables(cell: Cell, { site, cells, trail }: Scene): boolean {
+  let found = false;
+  const { path: component } = site.component;
+  component.traverse({
+    JSXAttribute(attribute) {
+      const { name } = attribute.node.name;
+      if (typeof name !== 'string' || !/^(disabled|aria-busy|inert|loading|busy)$/.test(name)) return;
+      const look = (path: NodePath): void => {
+        if (cellAsked({ path, script: site.script }, cells, trail) === cell) found = true;
+      };
+      attribute.traverse({ Identifier: look, MemberExpression: look });
+    },
+  });
+  return found || /sending|saving|submitting|busy|pending|posting/i.test(cell.name);
+}
+
+/** A holder of one word for where the form stands: sending, sent, failed. */
+function machineRoles(values: readonly (Told & { is: string })[]): StatusRole[] {
+  const words = values.flatMap(({ value, branch }) =>
+    value?.isStringLiteral() && /^[a-z][\w-]*$/i.test(value.node.value) ? [{ word: value.node.value, branch }] : [],
+  );
+  if (new Set(words.map(({ word }) => word)).size < 2) return [];
+  const roles: StatusRole[] = [];
+  if (words.some(({ branch, word }) => branch === 'before' && !/idle|ready|edit|invalid|wrong/i.test(word)))
+    roles.push('submitting');
+  if (words.some(({ branch, word }) => branch === 'success' && !/idle|ready/i.test(word))) roles.push('submitted');
+  if (words.some(({ branch, word }) => branch === 'failure' && !/idle|ready/i.test(word))) roles.push('message');
+  return roles;
+}
+
+function shapeOf(cell: Cell, kinds: readonly string[]): Shape {
+  const { start, type } = cell;
+  const begun = start ? bare(start) : undefined;
+  if (begun?.isArrayExpression() || begun?.isNewExpression() || kinds.includes('list')) return 'list';
+  if (begun?.isObjectExpression() || kinds.some((kind) => /^(empty|flags)$/.test(kind))) return 'by-field';
+  if (
+    type &&
+    /Record|Partial|Errors|\{|Mapped/.test(JSON.stringify(type).replace(/"(start|end|loc)".*?,/g, '')) &&
+    t.isTSTypeReference(type) &&
+    kinds.includes('check')
+  )
+    return 'by-field';
+  return 'one';
+}
+
+/** The field that a cell's name speaks of: `plotError`. */
+export function fieldOf({ name }: { name: string }, { model }: Scene): string | undefined {
+  const stem = name
+    .replace(/(Error|Problem|Message|Warning|Hint|Issue|Invalid|Fault|Complaint|Wrong|Text|Trouble)s?$/, '')
+    .replace(/^(error|problem|message|bad|invalid|no)(For|Of|In|With)?/, '')
+    .toLowerCase();
+  if (stem === '') return undefined;
+  return model.fields.find(
+    (field) =>
+      field.role === 'field' && (field.name.toLowerCase() === stem || field.name.toLowerCase().endsWith(`.${stem}`)),
+  )?.name;
+}
