@@ -15,6 +15,7 @@ const rows = [
   ['findings'],
   ['journal'],
   ['react', 'angular', 'vue'],
+  ['course'],
   ['rules'],
   ['form'],
   ['source'],

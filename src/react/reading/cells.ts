@@ -1,30 +1,11 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { FormModel } from '../../form/model.js';
+import type { NewValue } from '../../form/uses.js';
 import { bare, type Placed } from '../../source/behind-names.js';
+import type { Cell, Telling } from '../../course/cell.js';
 import { isReactHook } from '../hook-calls.js';
 import { through, type NameTrail } from './names.js';
-
-/** A piece of state that a form's code keeps: a state variable, a flag in a ref, a member of state that is no field. */
-export interface Cell {
-  name: string;
-  /** Its start, where it is written at its declaration. */
-  start: NodePath | undefined;
-  type: t.Node | undefined;
-  at: Placed;
-  /** Bindings of its value and its setter. */
-  value: unknown;
-  setter: unknown;
-  kind: 'variable' | 'ref' | 'member';
-}
-
-/** A place that gives a cell a value. */
-export interface Telling {
-  cell: Cell;
-  /** What it gets; undefined where the code does not say. */
-  value: NodePath | undefined;
-  at: Placed;
-}
 
 /** The state of a component and its hooks that holds no field. */
 export function cellsOf(places: readonly Placed[], model: FormModel): Cell[] {
@@ -176,10 +157,16 @@ function fromUses(at: Placed, cells: readonly Cell[], model: FormModel): Telling
       span.end <= (end ?? 0),
   );
   if (use?.kind !== 'set') return [];
-  return use.assignments.flatMap(({ field }): Telling[] => {
+  return use.assignments.flatMap(({ field, value }): Telling[] => {
     const cell = cells.find((one) => one.kind === 'member' && one.name === field);
-    return cell ? [{ cell, value: undefined, at }] : [];
+    return cell ? [{ cell, value: undefined, text: textOf(value, field, at, model), at }] : [];
   });
+}
+
+function textOf(value: NewValue, field: string, at: Placed, model: FormModel): string | undefined {
+  if (value.kind === 'initial') return model.fields.find(({ name }) => name === field)?.initial.text;
+  if (value.kind !== 'value' || value.code.file !== at.script.file) return undefined;
+  return at.script.text.slice(value.code.start, value.code.end);
 }
 
 /** The value that a setter is given: an updater stands for what it returns. */

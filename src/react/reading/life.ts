@@ -4,11 +4,12 @@ import type { Checker, FormLife, Run, RunMoment, Status, ValueChange } from '../
 import { fieldsOf, type FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import type { Placed } from '../../source/behind-names.js';
-import { textAt, type FlowEvent } from '../../source/flow.js';
+import { textAt, type FlowEvent } from '../../course/flow.js';
 import type { FormSite } from '../approach.js';
-import { branched } from './branches.js';
+import { branched } from '../../course/branches.js';
 import { messagesOf } from './messages.js';
-import { rolesOf, type Told } from './roles.js';
+import type { Told } from '../../course/cell.js';
+import { rolesOf } from '../../course/roles.js';
 import { memoised, sceneOf, spanAt, within, type Scene } from './scene.js';
 import { courseOf } from './submit.js';
 
@@ -38,9 +39,8 @@ function lifeOf(site: FormSite, model: FormModel): FormLife {
 function tellingsOf(scene: Scene): Told[] {
   return scene.entries.flatMap(({ moment, events, submits }) => {
     const { events: placed } = branched(events, scene);
-    const waits = events.some(({ path }) => path.parentPath?.isAwaitExpression() === true);
     return placed.flatMap(({ event, branch }) =>
-      scene.tells(event).map((one): Told => ({ ...one, moment, branch: submits ? branch : undefined, waits })),
+      scene.tells(event).map((one): Told => ({ ...one, moment, branch: submits ? branch : undefined })),
     );
   });
 }

@@ -5,7 +5,7 @@ import { bare, type Placed } from '../../source/behind-names.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { cellAsked } from './cells.js';
 import { functionBehind, remember, through } from './names.js';
-import { fieldOf } from './roles.js';
+import { fieldOf } from '../../course/roles.js';
 import { memoised, spanAt, type Scene } from './scene.js';
 
 /** Conditions on the way to a message, each with the roles it asks. */

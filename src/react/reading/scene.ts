@@ -4,11 +4,12 @@ import type { Span } from '../../form/code.js';
 import type { RunMoment } from '../../form/life.js';
 import { fieldsOf, type FormModel } from '../../form/model.js';
 import { bare, type Placed } from '../../source/behind-names.js';
-import { flowOf, type FlowEvent } from '../../source/flow.js';
+import type { Cell, CourseGuide } from '../../course/cell.js';
+import { flowOf, type FlowEvent } from '../../course/flow.js';
 import type { FormSite } from '../approach.js';
 import { clicksOf } from '../form-regions.js';
 import { attributesOf } from '../jsx-controls.js';
-import { cellsOf, tellings, type Cell, type Telling } from './cells.js';
+import { cellAsked, cellsOf, tellings } from './cells.js';
 import { calledHooks, functionBehind, remember, through, type Given, type NameTrail } from './names.js';
 
 /** A way in which code of a form begins to run. */
@@ -29,7 +30,7 @@ export interface CheckerRun {
 }
 
 /** Everything that is asked again and again while the life of a form is read. */
-export interface Scene {
+export interface Scene extends CourseGuide {
   site: FormSite;
   model: FormModel;
   trail: NameTrail;
@@ -38,7 +39,6 @@ export interface Scene {
   /** State that holds the values, where the uses of the model do not tell. */
   holders: Cell[];
   entries: Entry[];
-  tells(at: Placed): Telling[];
   /** The checker that a call runs; undefined where it runs none. */
   checks(at: Placed): CheckerRun | undefined;
   /** The fields that an expression reads; all of them where it reads the values as a whole. */
@@ -65,6 +65,8 @@ export function sceneOf(site: FormSite, model: FormModel): Scene {
     tells: (at) => tellings(at, cells, model, trail),
     checks: (at) => checkerRun(at, scene),
     reads: (at) => fieldsRead(at, scene),
+    sends: (at) => carriesOut(at, scene),
+    disables: (cell) => disables(cell, scene),
   };
   for (const { call, fn } of hooks) remember(scene.given, fn.path, call, homeOf(call, places, site.script));
   scene.entries = entriesOf(component, places, scene);
@@ -385,4 +387,21 @@ function isOwnFunction(callee: NodePath, scene: Scene): boolean {
   if (!fn) return false;
   const homes = [scene.site.component.path, ...scene.trail.hooks.map((hook) => hook.fn.path)];
   return homes.some((home) => fn.path.findParent((parent) => parent.node === home.node) !== null);
+}
+
+/** Whether the markup disables something while a cell is up. */
+function disables(cell: Cell, { site, cells, trail }: Scene): boolean {
+  let found = false;
+  const { path: component } = site.component;
+  component.traverse({
+    JSXAttribute(attribute) {
+      const { name } = attribute.node.name;
+      if (typeof name !== 'string' || !/^(disabled|aria-busy|inert|loading|busy)$/.test(name)) return;
+      const look = (path: NodePath): void => {
+        if (cellAsked({ path, script: site.script }, cells, trail) === cell) found = true;
+      };
+      attribute.traverse({ Identifier: look, MemberExpression: look });
+    },
+  });
+  return found || /sending|saving|submitting|busy|pending|posting/i.test(cell.name);
 }

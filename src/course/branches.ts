@@ -1,8 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { StepBranch } from '../../form/life.js';
-import { textAt, type Arm, type FlowEvent } from '../../source/flow.js';
-import { carriesOut, type Scene } from './scene.js';
+import type { StepBranch } from '../form/life.js';
+import { textAt, type Arm, type FlowEvent } from './flow.js';
+import type { CourseGuide } from './cell.js';
 
 /** The events of a submit, each with the branch it belongs to. */
 export interface Branched {
@@ -11,8 +11,8 @@ export interface Branched {
 }
 
 /** Finds what is sent, and tells what happens before, after success, after failure, and always. */
-export function branched(events: readonly FlowEvent[], scene: Scene): Branched {
-  const send = events.find((event) => event.kind === 'call' && event.statement && carriesOut(event, scene));
+export function branched(events: readonly FlowEvent[], guide: CourseGuide): Branched {
+  const send = events.find((event) => event.kind === 'call' && event.statement && guide.sends(event));
   const at = send ? events.indexOf(send) : -1;
   return {
     send,

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Placed } from './behind-names.js';
+import type { Placed } from '../source/behind-names.js';
 
 /** A part of a function that runs only in some cases, from the outside in. */
 export interface Arm {
@@ -151,7 +151,20 @@ function inner(path: NodePath, place: Place, walk: Walk): void {
   }
 }
 
-const answers: Record<string, Arm['kind'] | undefined> = { then: 'then', catch: 'rejected', finally: 'settled' };
+const answers: Record<string, Arm['kind'] | undefined> = {
+  then: 'then',
+  catch: 'rejected',
+  finally: 'settled',
+  subscribe: 'then',
+};
+
+/** What a stream's operators do with an answer. */
+const operators: Record<string, Arm['kind'] | undefined> = {
+  tap: 'then',
+  map: 'then',
+  catchError: 'rejected',
+  finalize: 'settled',
+};
 
 function call(path: NodePath<t.CallExpression>, place: Place, walk: Walk, isStatement: boolean): void {
   const callee = path.get('callee') as NodePath;
@@ -159,11 +172,17 @@ function call(path: NodePath<t.CallExpression>, place: Place, walk: Walk, isStat
   const name = member && t.isIdentifier(member.node.property) ? member.node.property.name : '';
   const given = path.get('arguments') as NodePath[];
   const first = answers[name];
+  if (member && (name === 'subscribe' || name === 'pipe') && !given.some((one) => one.isFunction())) {
+    expression(member.get('object') as NodePath, place, walk, true);
+    for (const operator of given) streamed(operator, place, walk);
+    callbacks(given, path, place, walk);
+    return;
+  }
   if (member && first !== undefined && given.some((one) => one.isFunction() || one.isIdentifier())) {
     // what a promise does comes before what is done with its answer
     expression(member.get('object') as NodePath, place, walk, true);
     given.forEach((handler, index) => {
-      const kind = name === 'then' && index === 1 ? 'rejected' : first;
+      const kind = /^(then|subscribe)$/.test(name) && index === 1 ? 'rejected' : index === 2 ? 'settled' : first;
       const inside = { ...place, arms: [...place.arms, { kind, of: path, script: place.script }] };
       const fn = handler.isFunction() ? { path: handler, script: place.script } : undefined;
       if (fn) enter(fn, inside, walk);
@@ -181,6 +200,17 @@ function call(path: NodePath<t.CallExpression>, place: Place, walk: Walk, isStat
   push(walk, 'call', path, place, isStatement);
   if (target) enter(target, place, walk);
   else callbacks(given, path, place, walk);
+}
+
+/** An operator of a stream: `finalize(() => …)`. */
+function streamed(operator: NodePath, place: Place, walk: Walk): void {
+  if (!operator.isCallExpression()) return;
+  const { callee } = operator.node;
+  const kind = t.isIdentifier(callee) ? operators[callee.name] : undefined;
+  const [fn] = operator.get('arguments') as (NodePath | undefined)[];
+  if (!kind || !fn?.isFunction()) return;
+  const arm: Arm = { kind, of: operator, script: place.script };
+  enter({ path: fn as NodePath, script: place.script }, { ...place, arms: [...place.arms, arm] }, walk);
 }
 
 const rounds = /^(forEach|map|filter|some|every|find|reduce|flatMap)$/;

@@ -1,29 +1,20 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { RunMoment, Status, StatusRole, StepBranch } from '../../form/life.js';
-import { textAt } from '../../source/flow.js';
-import { bare } from '../../source/behind-names.js';
-import { cellAsked, type Cell, type Telling } from './cells.js';
-import { spanAt, type Scene } from './scene.js';
-
-/** A telling with the moment and the branch of the submit in which it happens. */
-export interface Told extends Telling {
-  moment: RunMoment;
-  branch: StepBranch | undefined;
-  /** Something outside of the form is waited for in the same run. */
-  waits: boolean;
-}
+import type { RunMoment, Status, StatusRole, StepBranch } from '../form/life.js';
+import { textAt } from './flow.js';
+import { bare } from '../source/behind-names.js';
+import type { Cell, CourseGuide, Told } from './cell.js';
 
 type Shape = Status['shape'];
 
 /** What a value that a cell gets is. */
-function valueOf(value: NodePath | undefined, scene: Scene, at: Told['at']): string {
-  if (!value) return 'other';
+function valueOf({ value, text, at }: Told, guide: CourseGuide): string {
+  if (!value) return kindOfText(text);
   if (value.isBooleanLiteral()) return String(value.node.value);
   if (value.isNullLiteral() || (value.isIdentifier() && value.node.name === 'undefined')) return 'null';
   if (value.isStringLiteral()) return value.node.value === '' ? 'null' : 'text';
   if (value.isTemplateLiteral()) return 'text';
-  if (isChecked(value, scene, at)) return 'check';
+  if (isChecked(value, guide, at)) return 'check';
   if (value.isObjectExpression()) {
     const { properties } = value.node;
     if (!properties.length) return 'empty';
@@ -37,13 +28,27 @@ function valueOf(value: NodePath | undefined, scene: Scene, at: Told['at']): str
   return 'other';
 }
 
+/** What a value is, from its text alone. */
+function kindOfText(text: string | undefined): string {
+  const plain = text?.trim();
+  if (plain === 'true' || plain === 'false') return plain;
+  if (plain === 'null' || plain === 'undefined' || plain === "''" || plain === '""') return 'null';
+  if (plain === '{}') return 'empty';
+  if (plain === '[]') return 'empty-list';
+  return plain !== undefined && /^['"`]/.test(plain) ? 'text' : 'other';
+}
+
+function placeOf({ path, script }: Cell['at']): Status['span'] {
+  return { file: script.file, start: path.node.start ?? 0, end: path.node.end ?? 0 };
+}
+
 /** Whether a value is what a checker answered, here or in a constant. */
-function isChecked(value: NodePath, scene: Scene, at: Told['at'], depth = 0): boolean {
+function isChecked(value: NodePath, guide: CourseGuide, at: Told['at'], depth = 0): boolean {
   const path = bare(value);
   if (depth > 6) return false;
-  const down = (to: NodePath): boolean => isChecked(to, scene, at, depth + 1);
+  const down = (to: NodePath): boolean => isChecked(to, guide, at, depth + 1);
   if (path.isAwaitExpression()) return down(path.get('argument'));
-  if (path.isCallExpression()) return scene.checks({ path, script: at.script }) !== undefined;
+  if (path.isCallExpression()) return guide.checks({ path, script: at.script }) !== undefined;
   if (path.isConditionalExpression()) return down(path.get('consequent')) || down(path.get('alternate'));
   if (path.isLogicalExpression()) return down(path.get('left')) || down(path.get('right'));
   if (path.isMemberExpression()) return down(path.get('object'));
@@ -62,14 +67,14 @@ function isChecked(value: NodePath, scene: Scene, at: Told['at'], depth = 0): bo
 }
 
 /** The roles that a cell plays, found by what the code does with it. */
-export function rolesOf(cell: Cell, told: readonly Told[], scene: Scene): Status[] {
+export function rolesOf(cell: Cell, told: readonly Told[], guide: CourseGuide): Status[] {
   const own = told.filter((one) => one.cell === cell);
-  const values = own.map((one) => ({ ...one, is: valueOf(one.value, scene, one.at) }));
+  const values = own.map((one) => ({ ...one, is: valueOf(one, guide) }));
   const shape = shapeOf(
     cell,
     values.map(({ is }) => is),
   );
-  const as = (role: StatusRole): Status => ({ role, name: cell.name, shape, span: spanAt(cell.at) });
+  const as = (role: StatusRole): Status => ({ role, name: cell.name, shape, span: placeOf(cell.at) });
   const has = (is: RegExp, branch?: StepBranch[], moments?: RunMoment[]): boolean =>
     values.some(
       (one) =>
@@ -85,18 +90,18 @@ export function rolesOf(cell: Cell, told: readonly Told[], scene: Scene): Status
   if (has(/^flags$/) || (shape !== 'one' && has(/./, undefined, ['blur']))) return [as('touched')];
   const flag = startIs(cell, /^Boolean/) || (values.length > 0 && values.every(({ is }) => /^(true|false)$/.test(is)));
   if (flag) {
-    const role = flagRole(cell, has, scene);
+    const role = flagRole(cell, has, guide);
     return role ? [as(role)] : [];
   }
   const machine = machineRoles(values);
   if (machine.length) return machine.map(as);
   // what begins as a word of its own is no message
   if (!startsEmpty(cell)) return [];
-  if (has(/^(text|other)$/, ['before'], ['submit']) && fieldOf(cell, scene) !== undefined) return [as('errors')];
+  if (has(/^(text|other)$/, ['before'], ['submit']) && fieldOf(cell, guide) !== undefined) return [as('errors')];
   if (
     has(/^(text|other)$/, undefined, ['blur', 'change']) &&
     !own.some(({ branch }) => branch) &&
-    fieldOf(cell, scene) !== undefined
+    fieldOf(cell, guide) !== undefined
   )
     return [as('errors')];
   if (shape === 'one' && has(/^(text|other)$/, ['success']) && has(/^(text|other)$/, ['failure']))
@@ -116,14 +121,14 @@ function startIs({ start }: Cell, type: RegExp): boolean {
 function flagRole(
   cell: Cell,
   has: (is: RegExp, branch?: StepBranch[], moments?: RunMoment[]) => boolean,
-  scene: Scene,
+  guide: CourseGuide,
 ): StatusRole | undefined {
   const raised = has(/^true$/, ['before'], ['submit']);
   const loweredAfter = has(/^false$/, ['failure', 'always'], ['submit']);
   const loweredOnSuccess = has(/^false$/, ['success'], ['submit']);
   if (raised && loweredAfter) return 'submitting';
-  if (raised && loweredOnSuccess) return disables(cell, scene) ? 'submitting' : 'attempted';
-  if (raised) return cell.kind === 'ref' || disables(cell, scene) ? 'submitting' : 'attempted';
+  if (raised && loweredOnSuccess) return guide.disables(cell) ? 'submitting' : 'attempted';
+  if (raised) return cell.kind === 'ref' || guide.disables(cell) ? 'submitting' : 'attempted';
   if (has(/^true$/, ['success'])) return 'submitted';
   if (has(/^true$/, ['failure'])) return 'message';
   if (has(/^true$/, undefined, ['blur'])) return 'touched';
@@ -145,23 +150,6 @@ function startsEmpty({ start }: Cell): boolean {
 
 function startsTrue({ start }: Cell): boolean {
   return start !== undefined && bare(start).isBooleanLiteral({ value: true });
-}
-
-/** Whether the markup disables something while a cell is up. */
-function disables(cell: Cell, { site, cells, trail }: Scene): boolean {
-  let found = false;
-  const { path: component } = site.component;
-  component.traverse({
-    JSXAttribute(attribute) {
-      const { name } = attribute.node.name;
-      if (typeof name !== 'string' || !/^(disabled|aria-busy|inert|loading|busy)$/.test(name)) return;
-      const look = (path: NodePath): void => {
-        if (cellAsked({ path, script: site.script }, cells, trail) === cell) found = true;
-      };
-      attribute.traverse({ Identifier: look, MemberExpression: look });
-    },
-  });
-  return found || /sending|saving|submitting|busy|pending|posting/i.test(cell.name);
 }
 
 /** A holder of one word for where the form stands: sending, sent, failed. */
@@ -194,7 +182,7 @@ function shapeOf(cell: Cell, kinds: readonly string[]): Shape {
 }
 
 /** The field that a cell's name speaks of: `plotError`. */
-export function fieldOf({ name }: { name: string }, { model }: Scene): string | undefined {
+export function fieldOf({ name }: { name: string }, { model }: Pick<CourseGuide, 'model'>): string | undefined {
   const stem = name
     .replace(/(Error|Problem|Message|Warning|Hint|Issue|Invalid|Fault|Complaint|Wrong|Text|Trouble)s?$/, '')
     .replace(/^(error|problem|message|bad|invalid|no)(For|Of|In|With)?/, '')
