@@ -8,6 +8,7 @@ import type { Workspace } from '../source/workspace.js';
 import { angularApproaches } from './approaches.js';
 import { componentsOfScript, type AngularComponent } from './component.js';
 import { sitesOf } from './form-site.js';
+import { withLife } from './reading/life.js';
 
 /** A form of an Angular file: what is seen of it, and its model when it is asked for. */
 export interface AngularForm {
@@ -49,13 +50,14 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
     for (const approach of angularApproaches) {
       const found = approach.recognise(site);
       if (!found) continue;
+      const { read } = found;
       forms.push({
         name: site.name,
         component: component.name,
         line: component.script.lines.lineAt(component.path.node.id?.start ?? 0),
         approach: approach.id,
         fieldNames: found.fields,
-        read: found.read,
+        read: read && (() => withLife(read(), site)),
         writer(to) {
           const write = angularApproaches.find(({ id }) => id === to)?.write;
           return write && ((model, context) => withSpecLines(write(model, context, component), model, context));

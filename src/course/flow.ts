@@ -25,6 +25,8 @@ export interface FlowEvent extends Placed {
   statement: boolean;
   /** Functions entered on the way here, the outermost first. */
   within: readonly t.Node[];
+  /** The calls that were followed on the way here. */
+  calls: readonly t.Node[];
 }
 
 /** How a flow follows what is called. */
@@ -42,12 +44,13 @@ interface Place {
   script: Placed['script'];
   arms: readonly Arm[];
   within: readonly t.Node[];
+  calls: readonly t.Node[];
 }
 
 /** What a function does, in order: calls, assignments to members, and places where it ends early. */
 export function flowOf(fn: Placed, guide: FlowGuide): FlowEvent[] {
   const walk: Walk = { guide, events: [] };
-  enter(fn, { script: fn.script, arms: [], within: [] }, walk);
+  enter(fn, { script: fn.script, arms: [], within: [], calls: [] }, walk);
   return walk.events;
 }
 
@@ -111,8 +114,8 @@ function statement(path: NodePath, place: Place, walk: Walk): void {
 }
 
 function push(walk: Walk, kind: FlowEvent['kind'], path: NodePath, place: Place, isStatement: boolean): void {
-  const { script, arms, within } = place;
-  walk.events.push({ kind, path, script, arms, within, statement: isStatement });
+  const { script, arms, within, calls } = place;
+  walk.events.push({ kind, path, script, arms, within, calls, statement: isStatement });
 }
 
 /** What an expression does, arguments before the call that takes them. */
@@ -198,7 +201,7 @@ function call(path: NodePath<t.CallExpression>, place: Place, walk: Walk, isStat
   }
   const target = walk.guide.follow(path, { path, script: place.script });
   push(walk, 'call', path, place, isStatement);
-  if (target) enter(target, place, walk);
+  if (target) enter(target, { ...place, calls: [...place.calls, path.node] }, walk);
   else callbacks(given, path, place, walk);
 }
 

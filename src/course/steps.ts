@@ -55,7 +55,7 @@ export function stepsOf({ events, send }: Branched, guide: StepGuide, status: re
       add('send', event, 'before');
       // what is behind the call that sends is no step of its own
       for (const later of events.slice(index + 1))
-        if (later.event.within.length > event.within.length && isInside(later.event, event)) done.add(later.event);
+        if (later.event.calls.includes(event.path.node)) done.add(later.event);
       return;
     }
     if (event.kind === 'stop') {
@@ -101,14 +101,6 @@ export function stepsOf({ events, send }: Branched, guide: StepGuide, status: re
   });
 }
 
-function isInside(later: FlowEvent, send: FlowEvent): boolean {
-  const answers = later.arms.some(
-    ({ kind, of }) =>
-      /^(then|rejected|settled)$/.test(kind) && !send.arms.some((arm) => arm.of === of && arm.kind === kind),
-  );
-  return !answers && send.within.every((node, index) => later.within[index] === node);
-}
-
 /** The first rule that a handler states in its own statements, where an event is a part of it. */
 function inlineRule(event: FlowEvent, { model }: StepGuide): Span | undefined {
   const start = event.path.node.start ?? 0;
@@ -140,7 +132,7 @@ function endsBranch(path: NodePath): boolean {
 }
 
 function stepOfTelling(
-  { cell, value }: Telling,
+  { cell, value, text }: Telling,
   branch: SubmitStep['branch'],
   guide: StepGuide,
   status: readonly Status[],
@@ -154,7 +146,10 @@ function stepOfTelling(
   // messages that go after success are a part of putting the form back
   const empties = value?.isObjectExpression() === true && value.node.properties.length === 0;
   if (branch === 'success' && empties) return undefined;
-  const lowers = value?.isBooleanLiteral({ value: false }) === true || value?.isNullLiteral() === true;
+  const lowers =
+    value?.isBooleanLiteral({ value: false }) === true || value?.isNullLiteral() === true || text?.trim() === 'false';
+  // what is lowered after success is a part of putting the form back
+  if (lowers && branch === 'success' && !roles.has('submitting')) return undefined;
   const [role] = roles;
   switch (role) {
     case 'errors':

@@ -51,6 +51,9 @@ export interface GatedMessage {
   after: StatusRole[];
   all?: boolean;
   span: Span;
+  /** What a person reads there, and the errors it is for, where the markup says both. */
+  text?: string;
+  keys?: string[];
 }
 
 export type StepKind =
@@ -107,4 +110,6 @@ export interface FormLife {
   changed: ValueChange[];
   /** The moments at which each rule of the model runs, in the model's order. */
   moments: RunMoment[][];
+  /** What is shown where a rule is broken, in the same order; where the rule itself does not say it. */
+  texts?: (string | undefined)[];
 }

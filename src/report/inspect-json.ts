@@ -74,7 +74,8 @@ const inOrder: readonly RunMoment[] = ['first-view', 'change', 'blur', 'submit',
 export function rulesWithMoments(model: FormModel): { rule: Rule; moments: RunMoment[] }[] {
   const life = model.life?.();
   const found: { rule: Rule; moments: RunMoment[] }[] = [];
-  model.rules.forEach((rule, index) => {
+  model.rules.forEach((one, index) => {
+    const rule = life?.texts ? { ...one, message: life.texts[index] } : one;
     const moments: RunMoment[] = life?.moments[index] ?? [rule.moment];
     const same = found.find(
       (one) =>
@@ -104,7 +105,7 @@ function lifeJson(model: FormModel, place: Place): object {
       name,
       runs: runs.map(({ span, ...run }) => ({ ...run, ...place(span) })),
     })),
-    messages: (life?.shown ?? []).map(({ span, ...one }) => ({ ...one, ...place(span) })),
+    messages: (life?.shown ?? []).map(({ span, keys: _keys, ...one }) => ({ ...one, ...place(span) })),
     submit: life
       ? {
           by: life.course.by,

@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import type { Status, StepKind, SubmitCourse } from '../../form/life.js';
+import { fieldsOf } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { branched } from '../../course/branches.js';
 import type { FlowEvent } from '../../course/flow.js';
@@ -67,7 +68,11 @@ function stepOfCall(event: FlowEvent, scene: Scene): StepKind | undefined {
       span.file === event.script.file,
   );
   if (use && changesValues(event, scene)) {
-    if (use.kind === 'set') return use.resetsAll ? 'reset' : 'reset-some';
+    if (use.kind === 'set') {
+      const values = fieldsOf(scene.model).map(({ name: field }) => field);
+      if (!use.assignments.some(({ field }) => values.includes(field))) return undefined;
+      return use.resetsAll ? 'reset' : 'reset-some';
+    }
     return use.kind === 'reset' && use.of !== undefined ? 'reset-some' : 'reset';
   }
   if (name === 'reset' && scene.model.approach === 'dom-values') return 'reset';
