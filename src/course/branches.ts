@@ -12,12 +12,24 @@ export interface Branched {
 
 /** Finds what is sent, and tells what happens before, after success, after failure, and always. */
 export function branched(events: readonly FlowEvent[], guide: CourseGuide): Branched {
-  const send = events.find((event) => event.kind === 'call' && event.statement && guide.sends(event));
+  const candidates = events.filter((event) => event.kind === 'call' && event.statement && guide.sends(event));
+  // what is called where the form turns back is no send
+  const send = candidates.find((event) => !turnsBack(event)) ?? candidates[0];
   const at = send ? events.indexOf(send) : -1;
   return {
     send,
     events: events.map((event, index) => ({ event, branch: branchOf(event, send, send === undefined || index <= at) })),
   };
+}
+
+/** Whether something happens only on the way out of a function: `if (wrong) { tell(values); return; }`. */
+function turnsBack({ arms }: FlowEvent): boolean {
+  return arms.some(({ of, side }) => {
+    if (!of.isIfStatement() || side !== 'then' || of.node.alternate) return false;
+    const then = of.get('consequent');
+    const last = then.isBlockStatement() ? then.get('body').at(-1) : then;
+    return last?.isReturnStatement() === true && !last.node.argument;
+  });
 }
 
 function branchOf(event: FlowEvent, send: FlowEvent | undefined, before: boolean): StepBranch {

@@ -10,6 +10,8 @@ export interface Cell {
   /** Its start, where it is written at its declaration. */
   start: NodePath | undefined;
   type: t.Node | undefined;
+  /** Its start as source text, where the declaration itself is not at hand. */
+  begins?: string | undefined;
   at: Placed;
   /** Bindings of its value and its setter, where it has them. */
   value: unknown;

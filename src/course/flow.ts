@@ -97,7 +97,7 @@ function statement(path: NodePath, place: Place, walk: Walk): void {
   } else if (path.isIfStatement()) {
     expression(path.get('test'), place, walk, false);
     const [yes, no] = [path.get('consequent'), path.get('alternate') as NodePath];
-    if (ends(yes) || no.node) push(walk, 'stop', path, place, true);
+    push(walk, 'stop', path, place, true);
     statement(yes, armed({ kind: 'if', of: path, side: 'then' }), walk);
     if (no.node) statement(no, armed({ kind: 'if', of: path, side: 'else' }), walk);
   } else if (path.isTryStatement()) {

@@ -88,7 +88,10 @@ export function rolesOf(cell: Cell, told: readonly Told[], guide: CourseGuide): 
   )
     return [as('errors')];
   if (has(/^flags$/) || (shape !== 'one' && has(/./, undefined, ['blur']))) return [as('touched')];
-  const flag = startIs(cell, /^Boolean/) || (values.length > 0 && values.every(({ is }) => /^(true|false)$/.test(is)));
+  const flag =
+    startIs(cell, /^Boolean/) ||
+    /^(true|false)$/.test(cell.begins ?? '') ||
+    (values.length > 0 && values.every(({ is }) => /^(true|false)$/.test(is)));
   if (flag) {
     const role = flagRole(cell, has, guide);
     return role ? [as(role)] : [];
@@ -139,8 +142,8 @@ function flagRole(
 }
 
 /** Whether a cell begins as nothing: it is not written, null, an empty text, list or object. */
-function startsEmpty({ start }: Cell): boolean {
-  if (!start) return true;
+function startsEmpty({ start, begins }: Cell): boolean {
+  if (!start) return begins === undefined || /^(null|undefined|''|""|\{\s*\}|\[\s*\]|false)$/.test(begins);
   const begun = bare(start);
   if (begun.isStringLiteral()) return begun.node.value === '';
   if (begun.isArrayExpression()) return begun.node.elements.length === 0;
@@ -170,6 +173,8 @@ function shapeOf(cell: Cell, kinds: readonly string[]): Shape {
   const { start, type } = cell;
   const begun = start ? bare(start) : undefined;
   if (begun?.isArrayExpression() || begun?.isNewExpression() || kinds.includes('list')) return 'list';
+  if (/^\[/.test(cell.begins ?? '')) return 'list';
+  if (/^\{/.test(cell.begins ?? '')) return 'by-field';
   if (begun?.isObjectExpression() || kinds.some((kind) => /^(empty|flags)$/.test(kind))) return 'by-field';
   if (
     type &&

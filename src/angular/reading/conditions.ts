@@ -228,7 +228,10 @@ const between =
 /** The field that a chain of members and calls leads to: `f['lender'].get('email')` gives `lender.email`. */
 function pathOf(node: t.Node, guide: ConditionGuide, known: ReadonlyMap<string, t.Node>): string[] {
   const parts: string[] = [];
+  let left = 60;
   const walk = (inner: t.Node): void => {
+    // names may stand for one another in a circle
+    if (left-- < 0) return;
     if (t.isTSNonNullExpression(inner) || t.isTSAsExpression(inner) || t.isParenthesizedExpression(inner)) {
       walk(inner.expression);
       return;

@@ -115,6 +115,14 @@ function guideOf(scene: Scene, status: readonly Status[]): ConditionGuide {
         t.isCallExpression(value) && t.isIdentifier(value.callee, { name: 'computed' })
           ? value.arguments[0]
           : undefined;
+      // a control that has a name of its own: `readonly row = this.form.controls.row`
+      if (
+        t.isMemberExpression(value) ||
+        (t.isCallExpression(value) && t.isMemberExpression(value.callee)) ||
+        t.isTSNonNullExpression(value) ||
+        t.isTSAsExpression(value)
+      )
+        return { value, parameters: [] };
       if (t.isArrowFunctionExpression(computed) && t.isExpression(computed.body))
         return { value: computed.body, parameters: [] };
       return undefined;

@@ -35,7 +35,7 @@ export function readFieldState(site: FormSite, found: FieldVariables): FormModel
       {
         script,
         component: found.component,
-        lens: ruleLens(found.lens, () => false, fields, site.load),
+        lens: ruleLens(found.lens, (path) => isGathered(path, fields), fields, site.load),
       },
       nativeRules(script, found.bound),
     ),
@@ -59,6 +59,22 @@ export function readFieldState(site: FormSite, found: FieldVariables): FormModel
     handlers: handlerCount(found),
     stateVariables: found.fields.length,
   };
+}
+
+/** Whether a name stands for an object that gathers fields: `const entry = { row, kilos }`. */
+function isGathered(path: NodePath, fields: readonly Field[]): boolean {
+  const declared = path.isIdentifier() ? path.scope.getBinding(path.node.name)?.path : undefined;
+  const init = declared?.isVariableDeclarator() ? declared.node.init : undefined;
+  if (!t.isObjectExpression(init) || !init.properties.length) return false;
+  return init.properties.every(
+    (one) =>
+      t.isObjectProperty(one) &&
+      t.isIdentifier(one.key) &&
+      t.isIdentifier(one.value, { name: one.key.name }) &&
+      fields.some(
+        ({ role, names }) => role === 'field' && one.key.type === 'Identifier' && names.value === one.key.name,
+      ),
+  );
 }
 
 /** Names that belong to the form and every reference to which is accounted for. */

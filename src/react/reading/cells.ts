@@ -68,6 +68,7 @@ function memberCells(places: readonly Placed[], model: FormModel): Cell[] {
     name,
     start: undefined,
     type: undefined,
+    begins: model.fields.find((field) => field.name === name)?.initial.text.trim(),
     at: component,
     value: undefined,
     setter: undefined,
@@ -135,15 +136,20 @@ export function tellings(at: Placed, cells: readonly Cell[], model: FormModel, t
     callee.isMemberExpression() &&
     t.isThisExpression(callee.node.object) &&
     t.isIdentifier(callee.node.property, { name: 'setState' });
-  const object = isSetState && first ? given(first) : undefined;
-  if (object?.isObjectExpression())
-    return object.get('properties').flatMap((property): Telling[] => {
-      if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) return [];
-      const { name } = property.node.key;
-      const cell = cells.find((one) => one.kind === 'member' && one.name === name);
-      return cell ? [{ cell, value: bare(property.get('value') as NodePath), at }] : [];
-    });
-  return fromUses(at, cells, model);
+  const setsHeld = fromUses(at, cells, model);
+  const object = (isSetState || setsHeld.length) && first ? given(first) : undefined;
+  const written = object?.isObjectExpression() ? memberTellings(object, cells, at) : [];
+  return written.length || isSetState ? written : setsHeld;
+}
+
+/** What an object that is put into state tells of cells. */
+function memberTellings(object: NodePath<t.ObjectExpression>, cells: readonly Cell[], at: Placed): Telling[] {
+  return object.get('properties').flatMap((property): Telling[] => {
+    if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) return [];
+    const { name } = property.node.key;
+    const cell = cells.find((one) => one.kind === 'member' && one.name === name);
+    return cell ? [{ cell, value: bare(property.get('value') as NodePath), at }] : [];
+  });
 }
 
 /** Status that stands beside the values: what the uses of the model say of it. */

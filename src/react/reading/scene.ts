@@ -7,7 +7,6 @@ import { bare, type Placed } from '../../source/behind-names.js';
 import type { Cell, CourseGuide } from '../../course/cell.js';
 import { flowOf, type FlowEvent } from '../../course/flow.js';
 import type { FormSite } from '../approach.js';
-import { clicksOf } from '../form-regions.js';
 import { attributesOf } from '../jsx-controls.js';
 import { cellAsked, cellsOf, tellings } from './cells.js';
 import { calledHooks, functionBehind, remember, through, type Given, type NameTrail } from './names.js';
@@ -21,6 +20,8 @@ export interface Entry {
   at: Placed;
   /** It hangs on the form's submit, or on the button that sends. */
   submits: boolean;
+  /** The event of the markup; undefined for an effect. */
+  event?: string;
 }
 
 /** A checker that a call runs: its name, and where it stands, where that is known. */
@@ -289,6 +290,7 @@ function entriesOf(component: Placed, places: readonly Placed[], scene: Scene): 
           events: flow(fn),
           at: fn,
           submits: isForm && /^on(Submit|Finish)$|^action$/.test(name),
+          event: name,
         });
       }
     },
@@ -305,25 +307,19 @@ function entriesOf(component: Placed, places: readonly Placed[], scene: Scene): 
         found.push({ moment: once ? 'first-view' : 'change', of: 'all', events: flow(at), at, submits: false });
       },
     });
-  if (!found.some(({ submits }) => submits)) markSender(found, component, scene);
+  if (!found.some(({ submits }) => submits)) markSender(found, scene);
   return found;
 }
 
 /** Where no form's event sends, the button whose click does. */
-function markSender(entries: Entry[], component: Placed, scene: Scene): void {
-  const clicks = clicksOf(component.path);
-  for (const { click, handler } of clicks) {
-    if (!handler) continue;
-    const entry = entries.find(({ at }) => at.path.node === handler.node);
-    if (!entry || !click.value) continue;
-    const sends = entry.events.some(
-      ({ kind, path, script, statement }) => kind === 'call' && statement && carriesOut({ path, script }, scene),
-    );
-    if (sends) {
-      entry.submits = true;
-      entry.moment = 'submit';
-      return;
-    }
+function markSender(entries: Entry[], scene: Scene): void {
+  for (const entry of entries) {
+    if (!/^on(Click|Press|PointerUp|MouseUp|MouseDown)$/.test(entry.event ?? '')) continue;
+    const sends = entry.events.some((event) => event.kind === 'call' && event.statement && carriesOut(event, scene));
+    if (!sends) continue;
+    entry.submits = true;
+    entry.moment = 'submit';
+    return;
   }
 }
 

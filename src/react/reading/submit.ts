@@ -47,7 +47,10 @@ function guideOf(scene: Scene): StepGuide {
 
 /** An effect that hands the values on by itself. */
 function autoSave(scene: Scene): Entry | undefined {
-  return scene.entries.find((entry) => entry.moment === 'change' && branched(entry.events, scene).send !== undefined);
+  return scene.entries.find(
+    (entry) =>
+      entry.event === undefined && entry.moment === 'change' && branched(entry.events, scene).send !== undefined,
+  );
 }
 
 function prevents({ events }: Entry, name: string | undefined): boolean | null {

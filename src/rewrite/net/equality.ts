@@ -4,6 +4,7 @@ import { fieldsOf, isRowField, type Field, type FormModel } from '../../form/mod
 import type { NewValue } from '../../form/uses.js';
 import type { Rule } from '../../form/rules.js';
 import { formMatch, type FormMatch } from './form-match.js';
+import { lifeDifferences } from './same-life.js';
 import type { Caught } from './caught.js';
 
 /** A form before and after a rewrite, each as its reader saw it. */
@@ -28,6 +29,7 @@ export function differences(models: TwoModels): Caught[] {
     ...ruleDifferences(models, match),
     ...changeDifferences(models, match),
     ...readDifferences(models, match),
+    ...lifeDifferences(models, match),
     ...newlyUnclear(models),
   ];
 }
