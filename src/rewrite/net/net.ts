@@ -9,6 +9,7 @@ import type { FileChange } from '../results.js';
 import { lostTokens } from './conservation.js';
 import type { Caught, PlannedStep } from './caught.js';
 import { differences } from './equality.js';
+import { madeUp } from './novelty.js';
 import { settledLedger, untrueFates } from './fate.js';
 import { unsound } from './soundness.js';
 
@@ -56,7 +57,7 @@ export async function netted(
   const parses = !caught.some(({ why }) => /does not parse/.test(why));
   const read = parses ? await readAgain(planned, goal, workspace, settings) : undefined;
   const after = read?.form?.read?.();
-  if (parses) caught.push(...lostTokens({ ...planned, after }));
+  if (parses) caught.push(...lostTokens({ ...planned, after }), ...madeUp(planned));
   if (read?.caught) caught.push(read.caught);
   if (read?.form) caught.push(...troubles(planned, read.form, workspace));
   if (after && read)

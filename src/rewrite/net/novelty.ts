@@ -1,0 +1,273 @@
+import * as t from '@babel/types';
+import type { Span } from '../../form/code.js';
+import type { FormModel } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
+import { parseScript, type Script } from '../../source/script.js';
+import type { Caught, PlannedStep } from './caught.js';
+
+/**
+ * What the result says that nobody wrote: an expression that differs from the author's in an operator or a literal
+ * alone, and an object of some of the fields, where no object and no change of the
+ * original takes just these together. A field that was forgotten, or put in the place of another, shows there.
+ */
+export function madeUp(step: PlannedStep): Caught[] {
+  return [...madeUpObjects(step), ...alteredExpressions(step)];
+}
+
+/** Expressions that say almost what the author's do. */
+function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
+  // what was data becomes code
+  if (model.approach === 'declared-schema') return [];
+  const known = new Map<string, Set<string>>();
+  const isScript = (file: string): boolean => /\.[cm]?[jt]sx?$/.test(file);
+  for (const file of new Set([...model.files, ...files.flatMap((one) => (one.before === null ? [] : [one.file]))]))
+    if (isScript(file))
+      for (const { skeleton, whole } of expressionsOf(sources.script(file)))
+        known.set(skeleton, (known.get(skeleton) ?? new Set()).add(whole));
+  const found: Caught[] = [];
+  for (const { file, before, after } of files) {
+    if (before === null || after === null || !isScript(file)) continue;
+    const parsed = parseScript(file, after);
+    if (!parsed.ok) continue;
+    for (const { skeleton, whole, text } of expressionsOf(parsed.script)) {
+      const authors = known.get(skeleton);
+      if (!authors || authors.has(whole)) continue;
+      found.push({
+        check: 'conservation',
+        span: { ...model.span, end: model.span.start },
+        what: text,
+        why: `nobody wrote “${text}”, only much the same with another operator or value`,
+      });
+    }
+  }
+  return found;
+}
+
+interface Expression {
+  /** With marks in the place of operators and literals. */
+  skeleton: string;
+  whole: string;
+  text: string;
+}
+
+/** The expressions of a script in which an operator or a literal can be wrong. */
+function expressionsOf(script: Script): Expression[] {
+  const found: Expression[] = [];
+  t.traverseFast(script.ast, (node) => {
+    const telling =
+      // sums get their parts from elsewhere: an action's payload, an argument
+      (t.isBinaryExpression(node) && !/^[-+*/%]$/.test(node.operator)) ||
+      t.isLogicalExpression(node) ||
+      t.isConditionalExpression(node) ||
+      (t.isCallExpression(node) &&
+        t.isMemberExpression(node.callee) &&
+        !/^use[A-Z]/.test(said(node.callee, true)) &&
+        node.arguments.some((one) => t.isLiteral(one)));
+    if (!telling) return;
+    const skeleton = said(node, true);
+    if (!/[?#]/.test(skeleton) || skeleton.length > 200) return;
+    const text = script.text
+      .slice(node.start ?? 0, node.end ?? 0)
+      .replace(/\s+/g, ' ')
+      .slice(0, 60);
+    found.push({ skeleton, whole: said(node, false), text });
+  });
+  return found;
+}
+
+/** An expression in words that do not depend on where values stand: of a chain of members the last one counts. */
+function said(node: t.Node | null | undefined, bare: boolean): string {
+  if (!node) return '';
+  if (t.isStringLiteral(node) || t.isNumericLiteral(node) || t.isBooleanLiteral(node))
+    return bare ? '?' : JSON.stringify(node.value);
+  if (t.isNullLiteral(node)) return bare ? '?' : 'null';
+  if (t.isIdentifier(node)) return node.name;
+  if (t.isMemberExpression(node) || t.isOptionalMemberExpression(node))
+    return node.computed ? `[${said(node.property, bare)}]` : memberSaid(node, bare);
+  if (t.isCallExpression(node) || t.isOptionalCallExpression(node))
+    return `${said(node.callee, bare)}(${node.arguments.map((one) => said(one, bare)).join()})`;
+  if (t.isBinaryExpression(node) || t.isLogicalExpression(node))
+    return `${said(node.left, bare)}${bare ? '#' : node.operator}${said(node.right, bare)}`;
+  if (t.isConditionalExpression(node))
+    return `(${said(node.test, bare)}:${said(node.consequent, bare)}:${said(node.alternate, bare)})`;
+  if (t.isUnaryExpression(node)) return node.operator + said(node.argument, bare);
+  if (t.isTSNonNullExpression(node) || t.isTSAsExpression(node) || t.isParenthesizedExpression(node))
+    return said(node.expression, bare);
+  return `${node.type}@`;
+}
+
+/** The last name of a chain of members; the one before it as well where the last says little. */
+function memberSaid({ object, property }: t.MemberExpression | t.OptionalMemberExpression, bare: boolean): string {
+  const last = said(property, bare);
+  return /^(value|length|current|checked|target|trim|name)$/.test(last) ? `${said(object, bare)}.${last}` : last;
+}
+
+/** Objects of some of the fields that nothing takes together. */
+function madeUpObjects(step: PlannedStep): Caught[] {
+  const { model, files, sources } = step;
+  // the page gathers its values by itself
+  if (model.approach === 'dom-values') return [];
+  const names = fieldNames(model);
+  const known = new Set<string>();
+  // what is put over a constant or another object
+  const spreads = new Set<string>();
+  const changed = changeSets(model);
+  for (const set of changed) {
+    known.add(keyOf(set));
+    if (set.length > 1) spreads.add(keyOf(set));
+  }
+  for (const set of groupSets(model)) known.add(keyOf(set));
+  for (const file of new Set([
+    ...model.files,
+    ...files.flatMap(({ file, before }) => (before === null ? [] : [file])),
+  ])) {
+    if (!/\.[cm]?[jt]sx?$/.test(file)) continue;
+    for (const { keys } of objectsOf(sources.script(file), names)) {
+      known.add(keyOf(keys));
+      spreads.add(keyOf(keys));
+    }
+  }
+  const found: Caught[] = [];
+  for (const { file, before, after } of files) {
+    if (before === null || after === null || !/\.[cm]?[jt]sx?$/.test(file)) continue;
+    const parsed = parseScript(file, after);
+    if (!parsed.ok) continue;
+    for (const { keys, action, handed, over, text } of objectsOf(parsed.script, names)) {
+      const told = over ? spreads.has(keyOf(keys)) : keys.length < 2 || known.has(keyOf(keys));
+      if (told) continue;
+      const part = changed.some((set) => keys.every((key) => set.includes(key)));
+      if (action && part) continue;
+      // a schema holds the starts that are constants; a form says only the others
+      if (step.to === 'declared-schema' && handed) continue;
+      found.push({
+        check: 'conservation',
+        span: placeOf(model, keys),
+        what: keys.join(', '),
+        why: `the result would set or send ${keys.join(', ')} together, as nothing does now: ${text}`,
+      });
+    }
+  }
+  return found;
+}
+
+function keyOf(keys: readonly string[]): string {
+  return [...keys].sort().join();
+}
+
+/** The names by which fields are called in objects: each part of their paths. */
+function fieldNames(model: FormModel): Set<string> {
+  return new Set(model.fields.flatMap(({ name }) => name.replaceAll('[]', '').split('.')));
+}
+
+/** The fields that one change gives a value together. */
+function changeSets(model: FormModel): string[][] {
+  const all = model.fields.map(({ name }) => name);
+  const values = model.fields.filter(({ role }) => role === 'field').map(({ name }) => name);
+  const of = (use: Use): string[] => {
+    if (use.kind === 'set' || use.kind === 'made-handler') return use.assignments.map(({ field }) => field);
+    if (use.kind === 'set-named') return [...use.choices, ...use.rest].map(({ field }) => field);
+    return [];
+  };
+  const named = model.uses.flatMap((use) =>
+    use.kind === 'set-named' ? use.choices.map(({ field }) => [field, ...use.rest.map((one) => one.field)]) : [],
+  );
+  const last = (name: string): string => name.split('.').at(-1) ?? name;
+  return [all, values, ...named, ...runsOf(model.uses, of)].map((set) => [...new Set(set.map(last))]);
+}
+
+/** How many changes in a row are taken for one at most. */
+const longestRun = 40;
+
+/** What changes give a value that stand one behind the other: they may become one change. */
+function runsOf(uses: readonly Use[], of: (use: Use) => string[]): string[][] {
+  const changes = uses.filter((use) => of(use).length > 0);
+  return changes.flatMap((_, from) => {
+    const run: string[] = [];
+    const file = changes[from]?.span.file;
+    return changes
+      .slice(from, from + longestRun)
+      .filter(({ span }) => span.file === file)
+      .map((use) => {
+        run.push(...of(use));
+        return [...run];
+      });
+  });
+}
+
+/** The members of each group, and of the rows of each list. */
+function groupSets(model: FormModel): string[][] {
+  const groups = new Map<string, Set<string>>();
+  for (const { name } of model.fields) {
+    const parts = name.split('.');
+    parts.forEach((part, depth) => {
+      const group = parts.slice(0, depth).join('.');
+      groups.set(group, (groups.get(group) ?? new Set()).add(part.replace('[]', '')));
+    });
+  }
+  return [...groups.values()].map((set) => [...set]);
+}
+
+interface Fields {
+  keys: string[];
+  /** It is what a reducer is told. */
+  action: boolean;
+  /** It is put over an object that holds other values than the ones before. */
+  over: boolean;
+  /** It is handed to a hook. */
+  handed: boolean;
+  text: string;
+}
+
+/** The objects of a script, each with those of its keys that are fields. */
+function objectsOf(script: Script, names: ReadonlySet<string>): Fields[] {
+  const found: Fields[] = [];
+  const handed = new Set<t.Node>();
+  t.traverseFast(script.ast, (node) => {
+    if (t.isCallExpression(node) && t.isIdentifier(node.callee) && /^use[A-Z]/.test(node.callee.name))
+      for (const one of node.arguments) {
+        handed.add(one);
+        if (t.isArrowFunctionExpression(one)) handed.add(one.body);
+        if (t.isObjectExpression(one))
+          for (const property of one.properties) if (t.isObjectProperty(property)) handed.add(property.value);
+      }
+    if (!t.isObjectExpression(node) || copies(node)) return;
+    const keys = node.properties.flatMap((one) =>
+      !t.isSpreadElement(one) && t.isIdentifier(one.key) && !one.computed ? [one.key.name] : [],
+    );
+    found.push({
+      keys: keys.filter((key) => names.has(key)),
+      action: keys.includes('type') && !names.has('type'),
+      handed: handed.has(node),
+      over: isOver(node),
+      text: script.text
+        .slice(node.start ?? 0, node.end ?? 0)
+        .replace(/\s+/g, ' ')
+        .slice(0, 60),
+    });
+  });
+  return found;
+}
+
+/** Whether an object is put over a constant: `{ ...empty, row: 'B' }`, and not over the values before. */
+function isOver({ properties }: t.ObjectExpression): boolean {
+  const [first] = properties;
+  return (
+    t.isSpreadElement(first) &&
+    t.isIdentifier(first.argument) &&
+    /^(empty|initial|blank|start|fresh|default|nothing|new)/i.test(first.argument.name)
+  );
+}
+
+/** Whether an object only copies groups: `{ ...entry, place: { ...entry.place } }`. */
+function copies({ properties }: t.ObjectExpression): boolean {
+  return properties.every(
+    (one) =>
+      t.isSpreadElement(one) ||
+      (t.isObjectProperty(one) && t.isObjectExpression(one.value) && t.isSpreadElement(one.value.properties[0])),
+  );
+}
+
+function placeOf(model: FormModel, keys: readonly string[]): Span {
+  const use = model.uses.find((one) => one.kind === 'set' && one.assignments.some(({ field }) => keys.includes(field)));
+  return use?.span ?? { ...model.span, end: model.span.start };
+}
