@@ -189,7 +189,8 @@ describe('inspect', () => {
       'starts as rootstocks[0]',
       '“Name the variety”',
       'problem',
-      'it is status the form keeps for itself',
+      'a message for the form',
+      'stops if something is wrong',
       'sends onRequest(',
     ])
       expect(run.stdout).toContain(words);

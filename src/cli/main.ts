@@ -169,7 +169,9 @@ async function main(): Promise<ExitCode> {
       return exit.usage;
     }
     if (isTooDeep(error)) {
-      process.stderr.write(`lively-graft: the form’s code: ${tooDeep}\n  next: name a file that people write and read\n`);
+      process.stderr.write(
+        `lively-graft: the form’s code: ${tooDeep}\n  next: name a file that people write and read\n`,
+      );
       return exit.usage;
     }
     const text =

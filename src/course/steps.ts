@@ -42,7 +42,7 @@ export function stepsOf({ events, send }: Branched, guide: StepGuide, status: re
       does,
     );
     if (last?.does === does && last.branch === branch && repeats) return;
-    steps.push({ does, branch, span: placeOf(event) });
+    steps.push({ does, branch, span: placeOf(event), ...(does === 'send' ? { call: textAt(event) } : {}) });
   };
   const sendAt = send ? events.findIndex(({ event }) => event === send) : -1;
   const done = new Set<FlowEvent>();

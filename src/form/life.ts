@@ -80,6 +80,8 @@ export interface SubmitStep {
   does: StepKind;
   branch: StepBranch;
   span: Span;
+  /** Of a send: the call, as source text. */
+  call?: string;
   /** The framework or a library does it by itself. */
   implied?: boolean;
 }

@@ -61,7 +61,7 @@ export function rulesInCode(site: RuleSite, functions: readonly RuleFunction[] =
   for (const rule of rulesWhileRendering(site)) stated.push({ rule, moment: 'change' });
   const kept: typeof stated = [];
   for (const one of stated) {
-    const known = kept.find(({ rule }) => isSame(rule, one.rule));
+    const known = kept.find(({ rule, by }) => isSame(rule, one.rule, by?.fn.node !== one.by?.fn.node));
     if (!known) kept.push(one);
     else {
       known.moment = earliest([known.moment, one.moment]);
@@ -85,9 +85,10 @@ function isAnswer({ at, key }: StatedRule, { fn }: RuleFunction): boolean {
   return waited !== undefined && (at.node.start ?? 0) > waited;
 }
 
-function isSame(a: StatedRule, b: StatedRule): boolean {
-  const bare = (name: string | undefined): string | undefined => name?.replace(/\.trim$/, '');
-  const custom = a.constraint.kind === 'custom' || b.constraint.kind === 'custom';
+/** @param apart they were read in two functions, of which one runs the other */
+function isSame(a: StatedRule, b: StatedRule, apart: boolean): boolean {
+  const bare = (name: string): string => (apart ? name.replace(/\.trim$/, '') : name);
+  const custom = apart && (a.constraint.kind === 'custom' || b.constraint.kind === 'custom');
   return (
     a.at.node === b.at.node &&
     (a.key === b.key || a.key === undefined || b.key === undefined) &&

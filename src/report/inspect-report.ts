@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { type Control, type FormModel } from '../form/model.js';
 import { type Use } from '../form/uses.js';
+import { cut } from './cut.js';
 import { fieldsIn, rulesWithMoments, type LineOf } from './inspect-json.js';
 import { lifeSections, momentWords } from './life-report.js';
 import { leafFields } from '../survey/leaf-fields.js';
@@ -40,29 +41,24 @@ function controlWords(control: Control): string {
   return `${element}${label}${events ? ` through ${events}` : ''}${wayIn}`;
 }
 
-export function cut(text: string, most: number): string {
-  const line = text.replace(/\s+/g, ' ').trim();
-  return line.length > most ? `${line.slice(0, most - 1)}…` : line;
-}
-
-/** Uses of a form, one entry for each field and kind, with the lines they stand on. */
+/** Uses of a form, one line a field: where it is read, changed, and used otherwise. */
 function useRows(model: FormModel, lineOf: LineOf, paint: Paint): string[][] {
-  const rows = new Map<string, Set<number>>();
+  const rows = new Map<string, Map<string, Set<number>>>();
   for (const use of model.uses) {
     for (const field of fieldsIn(use).length ? fieldsIn(use) : ['(all)']) {
-      const key = `${field}\t${verbs[use.kind]} ${use.kind === 'depend' || use.where === 'module' ? '' : `(${use.where})`}`;
-      const lines = rows.get(key) ?? new Set();
-      rows.set(key, lines.add(lineOf(use.span.file, use.span.start)));
+      const verb = verbs[use.kind];
+      const own = rows.get(field) ?? new Map<string, Set<number>>();
+      rows.set(field, own);
+      own.set(verb, (own.get(verb) ?? new Set()).add(lineOf(use.span.file, use.span.start)));
     }
   }
   const order = model.fields.map((field) => field.name);
   return [...rows]
-    .sort(([a], [b]) => order.indexOf(a.split('\t')[0] ?? '') - order.indexOf(b.split('\t')[0] ?? ''))
-    .map(([key, lines]) => {
-      const [field = '', verb = ''] = key.split('\t');
-      const numbers = [...lines].sort((a, b) => a - b);
-      return [field, verb.trim(), paint.dim(`line${numbers.length > 1 ? 's' : ''} ${numbers.join(', ')}`)];
-    });
+    .sort(([a], [b]) => order.indexOf(a) - order.indexOf(b))
+    .map(([field, own]) => [
+      field,
+      [...own].map(([verb, lines]) => `${verb} ${paint.dim([...lines].sort((a, b) => a - b).join(', '))}`).join('; '),
+    ]);
 }
 
 const ruleHead = ['FIELD', 'RULE', 'MESSAGE', 'MOMENT', 'PLACE'];
@@ -105,7 +101,7 @@ export function inspectText(
       { indent: '  ' },
     ),
   );
-  section('Uses', columns(useRows(model, lineOf, paint), { indent: '  ' }));
+  section('Lines', columns(useRows(model, lineOf, paint), { indent: '  ' }));
   const rules = oncePerRow(
     rulesWithMoments(model).map(({ rule, moments }) => [
       rule.fields.join(', '),
@@ -126,10 +122,13 @@ export function inspectText(
     indented(findingsText(findings, (name) => path.relative(cwd, name).split(path.sep).join('/'), paint)),
   );
   for (const { title, body } of lifeSections(model, lineOf, paint)) section(title, body);
+  const status = new Set(model.life?.().status.map(({ name }) => name));
   section(
     'Not part of the form',
     columns(
-      model.others.map((other) => [other.name, other.why, paint.dim(`line ${other.line}`)]),
+      model.others
+        .filter(({ name }) => !status.has(name))
+        .map((other) => [other.name, other.why, paint.dim(`line ${other.line}`)]),
       { indent: '  ' },
     ),
   );

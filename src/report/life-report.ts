@@ -1,5 +1,6 @@
 import type { FormLife, RunMoment, Status, StepKind, SubmitStep } from '../form/life.js';
 import type { FormModel } from '../form/model.js';
+import { cut } from './cut.js';
 import type { LineOf } from './inspect-json.js';
 import type { Paint } from './paint.js';
 import { columns } from './table.js';
@@ -117,6 +118,10 @@ function submitLines({ course }: FormLife, at: (span: SubmitStep['span']) => str
     none: 'nothing handles it',
   }[course.by];
   const branches = { before: '', success: 'after success', failure: 'after a failure', always: 'in any case' };
-  const rows = course.steps.map(({ does, branch, span }) => [steps[does], paint.dim(branches[branch]), at(span)]);
+  const rows = course.steps.map(({ does, branch, span, call }) => [
+    call === undefined ? steps[does] : `sends ${cut(call, 60)}`,
+    paint.dim(branches[branch]),
+    at(span),
+  ]);
   return [`  ${by}`, columns(rows, { indent: '  ' })].filter((one) => one !== '').join('\n');
 }

@@ -15,7 +15,18 @@ export function reactMount(
   ].join('\n');
 }
 
-/** @param outputs names of outputs to record; `module` is the class of a module that declares the component */
+/** What an Angular component needs around it. */
+export interface AngularSurroundings {
+  /** The module that declares it; undefined for a standalone one. */
+  module: { specifier: string; className: string } | undefined;
+  /** Classes of the project that are injected, each with the module that exports it. */
+  services: readonly { specifier: string; className: string }[];
+  zoneless: boolean;
+  /** Whether the project's code speaks of the router. */
+  routed: boolean;
+}
+
+/** @param component its inputs as source, and the names of outputs to record */
 export function angularMount(
   specifier: string,
   component: {
@@ -24,48 +35,52 @@ export function angularMount(
     inputs: readonly { name: string; source: string }[];
     outputs: readonly string[];
   },
-  module: { specifier: string; className: string } | undefined,
-  zoneless: boolean,
+  { module, services, zoneless, routed }: AngularSurroundings,
 ): string {
-  const bindings = [
-    ...component.inputs.map(({ name }) => `[${name}]="given.${name}"`),
-    ...component.outputs.map((name) => `(${name})="seen_${name}($event)"`),
-  ].join(' ');
-  const template = `<${component.selector} ${bindings}></${component.selector}>`;
-  const lines = [
+  const tag = /^[a-z][\w-]*$/.test(component.selector) ? component.selector : 'div';
+  const provided = [
+    'provideHttpClient()',
+    '{ provide: ErrorHandler, useValue: trouble }',
+    ...(zoneless ? ['provideZonelessChangeDetection()'] : []),
+    ...(routed ? ['provideRouter([])'] : []),
+    ...services.map(({ className }, index) => `...given(service${index}[${JSON.stringify(className)}])`),
+  ];
+  return [
     ...(zoneless ? [] : [`import 'zone.js';`]),
     `import '@angular/compiler';`,
-    `import { Component, NgModule, ErrorHandler${zoneless ? ', provideZonelessChangeDetection' : ''} } from '@angular/core';`,
+    `import { ApplicationRef, createComponent, ErrorHandler, NgModule, NgZone, provideZonelessChangeDetection, reflectComponentType } from '@angular/core';`,
+    `import { BrowserModule, createApplication, platformBrowser } from '@angular/platform-browser';`,
+    `import { provideHttpClient } from '@angular/common/http';`,
+    ...(routed ? [`import { provideRouter } from '@angular/router';`] : []),
     `import * as form from ${JSON.stringify(specifier)};`,
+    ...services.map((service, index) => `import * as service${index} from ${JSON.stringify(service.specifier)};`),
+    ...(module ? [`import * as home from ${JSON.stringify(module.specifier)};`] : []),
+    `const trouble = { handleError(error) { console.error(error); } };`,
+    // what provides itself to the whole application needs no help, and what is no class cannot be made
+    `const given = (token) => (typeof token === 'function' && !token.ɵprov?.providedIn ? [token] : []);`,
+    `const providers = [${provided.join(', ')}];`,
+    `const inputs = { ${component.inputs.map(({ name, source }) => `${JSON.stringify(name)}: ${source}`).join(', ')} };`,
+    `const recorded = ${JSON.stringify(component.outputs)};`,
+    `function show(app) {`,
+    `  const host = document.createElement(${JSON.stringify(tag)});`,
+    `  document.querySelector('app-root').append(host);`,
+    `  app.injector.get(NgZone).run(() => {`,
+    `    const ref = createComponent(form.${component.className}, { environmentInjector: app.injector, hostElement: host });`,
+    `    for (const [name, value] of Object.entries(inputs)) ref.setInput(name, value);`,
+    `    for (const { propName, templateName } of reflectComponentType(form.${component.className}).outputs)`,
+    `      if (recorded.includes(propName) || recorded.includes(templateName)) ref.instance[propName].subscribe(spy(propName));`,
+    `    app.attachView(ref.hostView);`,
+    `    app.tick();`,
+    `  });`,
+    `}`,
     ...(module
       ? [
-          `import * as home from ${JSON.stringify(module.specifier)};`,
-          `import { platformBrowser } from '@angular/platform-browser';`,
-          `import { BrowserModule } from '@angular/platform-browser';`,
+          `class Root { ngDoBootstrap(app) { show(app); } }`,
+          `NgModule({ imports: [BrowserModule, home.${module.className}], providers })(Root);`,
+          `platformBrowser().bootstrapModule(Root).catch((error) => console.error(error));`,
         ]
-      : [`import { bootstrapApplication } from '@angular/platform-browser';`]),
-    `import { provideHttpClient } from '@angular/common/http';`,
-    `class Host {`,
-    `  given = { ${component.inputs.map(({ name, source }) => `${JSON.stringify(name)}: ${source}`).join(', ')} };`,
-    ...component.outputs.map((name) => `  seen_${name} = spy(${JSON.stringify(name)});`),
-    `}`,
-    `const trouble = { handleError(error) { console.error(error); } };`,
-    `const providers = [provideHttpClient(), { provide: ErrorHandler, useValue: trouble }${zoneless ? ', provideZonelessChangeDetection()' : ''}];`,
-  ];
-  if (module) {
-    lines.push(
-      `Component({ selector: 'app-root', standalone: false, template: ${JSON.stringify(template)} })(Host);`,
-      `class Root {}`,
-      `NgModule({ imports: [BrowserModule, home.${module.className}], declarations: [Host], bootstrap: [Host], providers })(Root);`,
-      `platformBrowser().bootstrapModule(Root).catch((error) => console.error(error));`,
-    );
-  } else {
-    lines.push(
-      `Component({ selector: 'app-root', standalone: true, imports: [form.${component.className}], template: ${JSON.stringify(template)} })(Host);`,
-      `bootstrapApplication(Host, { providers }).catch((error) => console.error(error));`,
-    );
-  }
-  return lines.join('\n');
+      : [`createApplication({ providers }).then(show).catch((error) => console.error(error));`]),
+  ].join('\n');
 }
 
 /** @param emits names of events to record */

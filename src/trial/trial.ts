@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { angularComponents } from '../angular/component-source.js';
+import { injectedClasses } from '../angular/injected.js';
 import { moduleDeclaring } from '../angular/module.js';
 import type { FormModel } from '../form/model.js';
 import { sampleComponent } from '../react/sample-props.js';
@@ -166,15 +167,25 @@ function mountAngular(
       reason: `no module that declares ${component.className} was found beside or above it`,
       next: 'give a mount module with --with FILE',
     };
-  const zoneless = !workspaceHasPackage(file, 'zone.js');
-  const module = home
-    ? { specifier: relativeSpecifier(path.dirname(file), home.script.file), className: home.className }
-    : undefined;
+  const folder = path.dirname(file);
+  const services = injectedClasses(script, loadingFrom(workspace)).map((one) => ({
+    specifier: relativeSpecifier(folder, one.file),
+    className: one.name,
+  }));
   return {
     ok: true,
     framework: 'angular',
     model: undefined,
-    source: angularMount(specifier, { ...component, inputs }, module, zoneless),
+    source: angularMount(
+      specifier,
+      { ...component, inputs },
+      {
+        module: home && { specifier: relativeSpecifier(folder, home.script.file), className: home.className },
+        services,
+        zoneless: !workspaceHasPackage(file, 'zone.js'),
+        routed: /@angular\/router/.test(script.text) && workspaceHasPackage(file, '@angular/router'),
+      },
+    ),
   };
 }
 

@@ -286,18 +286,21 @@ function changesOf(scene: Scene): ValueChange[] {
   const { model } = scene;
   if (!model.uses.some(({ kind }) => /^(set|reset|change)/.test(kind))) return heldChanges(scene);
   const all = fieldsOf(model).map(({ name }) => name);
-  const found: ValueChange[] = [];
+  const groups: { change: ValueChange; uses: Use[] }[] = [];
   for (const use of model.uses) {
     const one = changeOf(use, all);
-    if (!one || isBinding(use, one, scene)) continue;
-    const last = found.at(-1);
+    if (!one) continue;
+    const last = groups.at(-1);
     // setters that follow one another are one change
-    if (last && !last.whole && !one.whole && followsOn(last, one, scene)) {
-      last.fields = [...new Set([...last.fields, ...one.fields])];
-      last.span = { ...last.span, end: one.span.end };
-    } else found.push(one);
+    if (last && !last.change.whole && !one.whole && followsOn(last.change, one, scene)) {
+      last.change.fields = [...new Set([...last.change.fields, ...one.fields])];
+      last.change.span = { ...last.change.span, end: one.span.end };
+      last.uses.push(use);
+    } else groups.push({ change: one, uses: [use] });
   }
-  return found;
+  return groups
+    .filter(({ change, uses }) => !uses.every((use) => isBinding(use, change, scene)))
+    .map(({ change }) => change);
 }
 
 /** Changes of a class's state, or of the state in a hook: what is set, but for a control's own value. */
