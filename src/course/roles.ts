@@ -96,6 +96,8 @@ export function rolesOf(cell: Cell, told: readonly Told[], guide: CourseGuide): 
     const role = flagRole(cell, has, guide);
     return role ? [as(role)] : [];
   }
+  // how often a send was tried
+  if (startIs(cell, /^Numeric/)) return has(/^other$/, ['before'], ['submit']) ? [as('attempted')] : [];
   const machine = machineRoles(values);
   if (machine.length) return machine.map(as);
   // what begins as a word of its own is no message
@@ -110,7 +112,7 @@ export function rolesOf(cell: Cell, told: readonly Told[], guide: CourseGuide): 
   if (shape === 'one' && has(/^(text|other)$/, ['success']) && has(/^(text|other)$/, ['failure']))
     return [as('submitted'), as('message')];
   if (has(/^(text|other|object|list)$/, ['failure', 'before'], ['submit']))
-    return [as(has(/^(object|list)$/, ['failure']) && shape !== 'one' ? 'errors' : 'message')];
+    return [as(shape === 'by-field' ? 'errors' : 'message')];
   // a counter or a list of what was sent is none
   const counts = startIs(cell, /^(Numeric|Array|New)/) || shape === 'list';
   if (has(/^(text|other|object)$/, ['success']) && !counts) return [as('submitted')];
@@ -162,7 +164,14 @@ function machineRoles(values: readonly (Told & { is: string })[]): StatusRole[] 
   );
   if (new Set(words.map(({ word }) => word)).size < 2) return [];
   const roles: StatusRole[] = [];
-  if (words.some(({ branch, word }) => branch === 'before' && !/idle|ready|edit|invalid|wrong/i.test(word)))
+  if (
+    words.some(
+      ({ branch, word }) =>
+        branch === 'before' &&
+        /send|sav|submit|busy|pend|publish|load|work|post|stor|progress|wait/i.test(word) &&
+        !/ed$/.test(word),
+    )
+  )
     roles.push('submitting');
   if (words.some(({ branch, word }) => branch === 'success' && !/idle|ready/i.test(word))) roles.push('submitted');
   if (words.some(({ branch, word }) => branch === 'failure' && !/idle|ready/i.test(word))) roles.push('message');

@@ -22,4 +22,6 @@ export interface RewritePlan {
   ledger: LedgerEntry[];
   /** npm packages the result imports. */
   dependencies: { name: string; range: string }[];
+  /** Names of the author's that had to give way to another one: old to new. */
+  renamed?: ReadonlyMap<string, string>;
 }

@@ -69,10 +69,27 @@ export function calledImport(call: NodePath<t.CallExpression>): { module: string
   return undefined;
 }
 
-/** Whether a call is React's hook of the given name. */
+/**
+ * Whether a call is React's hook of the given name. A hook counts by what it is: a workspace's own module, a platform's
+ * element package or a compatible library may hand it on.
+ */
 export function isReactHook(call: NodePath<t.CallExpression>, name: string): boolean {
-  const called = calledImport(call);
-  return called?.name === name && /^(react|preact\/hooks|preact\/compat)$/.test(called.module);
+  return calledImport(call)?.name === name;
+}
+
+const hooks =
+  /^(useState|useReducer|useRef|useEffect|useLayoutEffect|useMemo|useCallback|useContext|useId|useTransition|forwardRef|memo)$/;
+
+/** The module from which a file takes React's hooks; `react` where it takes none. */
+export function hookModule(program: t.Program): string {
+  for (const node of program.body) {
+    if (!t.isImportDeclaration(node) || node.importKind === 'type') continue;
+    const takes = node.specifiers.some(
+      (one) => t.isImportSpecifier(one) && t.isIdentifier(one.imported) && hooks.test(one.imported.name),
+    );
+    if (takes) return node.source.value;
+  }
+  return 'react';
 }
 
 /** Where an imported component or function comes from; undefined for what the file declares itself. */

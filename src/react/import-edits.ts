@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
 import type { Script } from '../source/script.js';
+import { hookModule } from './hook-calls.js';
 import { styleOf, quoted } from '../source/style.js';
 
 /** What a file's imports from React should gain and lose. */
@@ -24,9 +25,10 @@ export interface ImportResult {
 }
 
 function reactImports(script: Script): t.ImportDeclaration[] {
+  const module = hookModule(script.ast.program);
   return script.ast.program.body.filter(
     (node): node is t.ImportDeclaration =>
-      t.isImportDeclaration(node) && node.source.value === 'react' && node.importKind !== 'type',
+      t.isImportDeclaration(node) && node.source.value === module && node.importKind !== 'type',
   );
 }
 

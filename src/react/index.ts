@@ -1,6 +1,7 @@
 import type { FormModel } from '../form/model.js';
 import type { Writer } from '../form/writing.js';
 import { keptBesideState } from './page-beside-state.js';
+import { looseForm } from './loose-form.js';
 import { loadingFrom } from '../source/project-files.js';
 import type { Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
@@ -110,6 +111,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
     return text.ok ? text.text : '';
   };
   for (const site of sitesOf(script, workspace, settings)) {
+    const before = forms.length;
     const order = showsHook(site) ? [ownHook, ...reactApproaches] : reactApproaches;
     for (const approach of order) {
       const found = approach.recognise(site);
@@ -151,6 +153,29 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
       });
       break;
     }
+    if (forms.length === before) forms.push(...looselySeen(site));
   }
   return forms;
+}
+
+/** A form that is only seen by its controls: it is shown, and rewritten to nothing. */
+function looselySeen(site: FormSite): ReactForm[] {
+  const loose = looseForm(site);
+  const approach = loose && approachNamed(loose.approach);
+  if (!loose || !approach) return [];
+  const { read, fields, obstacle } = loose.found;
+  return [
+    {
+      name: nameOfSite(site),
+      component: site.component.name,
+      line: site.script.lines.lineAt(site.component.path.node.start ?? 0),
+      approach,
+      fieldNames: fields,
+      obstacle,
+      read: read && (() => withLife(read(), site)),
+      writer: () => undefined,
+      leaves: false,
+      route: (to) => routeFrom(approach.id, undefined, to),
+    },
+  ];
 }

@@ -1,3 +1,4 @@
+import { hookModule } from './hook-calls.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../source/script.js';
@@ -193,8 +194,9 @@ function withComments(statement: NodePath<t.Statement>, script: Script): Gone & 
 /** Names imported from React beside its hooks, types mostly, that only gone code referred to. */
 function deadReactNames(script: Script, outers: readonly Gone[], words: ReadonlySet<string>): string[] {
   const references = referencesByName(script);
+  const module = hookModule(script.ast.program);
   return script.ast.program.body.flatMap((node) => {
-    if (!t.isImportDeclaration(node) || node.source.value !== 'react' || node.importKind === 'type') return [];
+    if (!t.isImportDeclaration(node) || node.source.value !== module || node.importKind === 'type') return [];
     return node.specifiers.flatMap((specifier) => {
       const { name } = specifier.local;
       const found = references.get(name) ?? [];
@@ -213,6 +215,7 @@ function deadReactNames(script: Script, outers: readonly Gone[], words: Readonly
 /** Import specifiers that only gone code referred to. React's own are looked after elsewhere. */
 function importEdits(script: Script, outers: readonly Gone[], words: ReadonlySet<string>): Retirement['edits'] {
   const references = referencesByName(script);
+  const module = hookModule(script.ast.program);
   const edits: Retirement['edits'] = [];
   for (const node of script.ast.program.body) {
     if (!t.isImportDeclaration(node) || !node.specifiers.length) continue;
@@ -222,7 +225,7 @@ function importEdits(script: Script, outers: readonly Gone[], words: ReadonlySet
       return !words.has(name) && found.length > 0 && found.every((reference) => within(reference, outers));
     });
     if (!dead.length) continue;
-    if (node.source.value === 'react' && node.importKind !== 'type') continue;
+    if (node.source.value === module && node.importKind !== 'type') continue;
     if (dead.length === node.specifiers.length) edits.push({ ...wholeLines(script.text, place(node)), text: '' });
     else edits.push(...specifierEdits(node, dead, script));
   }

@@ -176,7 +176,14 @@ async function rewriteOne(
     };
   }
   if (form.obstacle !== undefined)
-    return { kind: 'refusal', message: form.obstacle, next: 'declare it in a module, or make it standalone' };
+    return {
+      kind: 'refusal',
+      message: `${form.name}: ${form.obstacle}`,
+      next:
+        form.framework === 'angular'
+          ? 'declare it in a module, or make it standalone'
+          : 'keep its values in one plain place first, or rewrite it by hand; `lively-graft inspect` shows what is seen of it',
+    };
   if (!form.writer(request.to)) throw new Error(`no writer of ${request.to}`);
   const trouble = await schemaTrouble(form.read(), workspace);
   if (trouble) return trouble;

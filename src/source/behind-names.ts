@@ -13,13 +13,35 @@ export interface Placed {
 function exportedAs(script: Script, name: string): NodePath | undefined {
   for (const statement of script.program.get('body')) {
     if (name === 'default' && statement.isExportDefaultDeclaration()) return statement.get('declaration') as NodePath;
-    if (!statement.isExportNamedDeclaration()) continue;
+    if (!statement.isExportNamedDeclaration() || statement.node.source) continue;
     const specifier = statement.node.specifiers.find(
       (one) => t.isExportSpecifier(one) && t.isIdentifier(one.exported, { name }),
     );
     if (t.isExportSpecifier(specifier)) return declaredAs(script.program, specifier.local.name);
     if (statement.node.declaration && name in t.getBindingIdentifiers(statement.node.declaration))
       return declaredAs(script.program, name);
+  }
+  return undefined;
+}
+
+/** What a file exports under a name, itself or handed on from another file. */
+function exportedThrough(script: Script, name: string, load: LoadScript, depth = 0): Placed | undefined {
+  const own = exportedAs(script, name);
+  if (own) return { path: own, script };
+  if (depth > 4) return undefined;
+  for (const statement of script.ast.program.body) {
+    if (!t.isExportNamedDeclaration(statement) && !t.isExportAllDeclaration(statement)) continue;
+    if (!statement.source) continue;
+    let wanted: string | undefined = name;
+    if (t.isExportNamedDeclaration(statement)) {
+      const one = statement.specifiers.find(
+        (each) => t.isExportSpecifier(each) && t.isIdentifier(each.exported, { name }),
+      );
+      wanted = t.isExportSpecifier(one) ? one.local.name : undefined;
+    }
+    const other = wanted === undefined ? undefined : load(script.file, statement.source.value);
+    const found = other && wanted !== undefined ? exportedThrough(other, wanted, load, depth + 1) : undefined;
+    if (found) return found;
   }
   return undefined;
 }
@@ -76,8 +98,8 @@ export function behindName(at: Placed, load: LoadScript, depth = 0): Placed {
           ? node.imported.name
           : node.imported.value
         : 'default';
-      const value = other ? exportedAs(other, name) : undefined;
-      return other && value ? behindName({ path: value, script: other }, load, depth + 1) : here;
+      const value = other ? exportedThrough(other, name, load) : undefined;
+      return value ? behindName(value, load, depth + 1) : here;
     }
     const value = declaredAs(path, path.node.name);
     return value ? behindName({ path: value, script: at.script }, load, depth + 1) : here;

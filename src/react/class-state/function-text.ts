@@ -22,6 +22,36 @@ export interface ClassDraft {
   hooks: Set<string>;
   /** Reads of the state that stand for values which were just set. */
   known: Map<t.Node, string>;
+  /** Methods whose name a variable of some method bears as well, and what they are called in the function. */
+  renamed: ReadonlyMap<string, string>;
+}
+
+/** What a method is called once it is a function beside the variables of all others. */
+export function functionName(draft: Pick<ClassDraft, 'renamed'>, method: string): string {
+  return draft.renamed.get(method) ?? method;
+}
+
+/** Other names for methods whose own name is taken by a variable: `getTotal` for `total`. */
+export function renamedMethods(
+  path: NodePath<t.Class>,
+  members: ReadonlyMap<string, ClassMember>,
+): Map<string, string> {
+  const taken = new Set<string>();
+  path.traverse({
+    Scopable(inner) {
+      if (inner.scope.path.node !== inner.node) return;
+      for (const name of Object.keys(inner.scope.bindings)) taken.add(name);
+    },
+  });
+  const renamed = new Map<string, string>();
+  for (const name of members.keys()) {
+    if (!taken.has(name)) continue;
+    const wished = `get${name.charAt(0).toUpperCase()}${name.slice(1)}`;
+    let free = wished;
+    for (let number = 2; taken.has(free) || members.has(free); number++) free = `${wished}${number}`;
+    renamed.set(name, free);
+  }
+  return renamed;
 }
 
 export type ClassMember = t.ClassMethod | t.ClassProperty;
@@ -96,14 +126,15 @@ export function replaceThis(draft: ClassDraft, members: ReadonlyMap<string, Clas
       const known = members.get(name);
       const isMethod = t.isClassMethod(known) || (t.isClassProperty(known) && isFunctionNode(known.value));
       if (isMethod) {
-        if (t.isClassMethod(known) && known.kind === 'get') return edit(member, `${name}()`);
+        const own = functionName(draft, name);
+        if (t.isClassMethod(known) && known.kind === 'get') return edit(member, `${own}()`);
         const bind = bindingCall(member);
-        if (bind) return edit(bind.path, bind.rest === undefined ? name : `${name}.bind(null, ${bind.rest})`);
+        if (bind) return edit(bind.path, bind.rest === undefined ? own : `${own}.bind(null, ${bind.rest})`);
         if (member.parentPath.isAssignmentExpression() && member.key === 'left') {
           if (!inConstructor(path)) byHand(draft, member.parent, 'a method is exchanged');
           return;
         }
-        return edit(member, name);
+        return edit(member, own);
       }
       const ref = refNamed(name, draft);
       edit(member, ref.isRefObject ? name : `${name}.current`);
@@ -179,7 +210,7 @@ function takesMembers(
       t.isIdentifier(property.key) &&
       (property.key.name === draft.names.state ||
         property.key.name === draft.names.props ||
-        members.has(property.key.name)),
+        (members.has(property.key.name) && !draft.renamed.has(property.key.name))),
   );
   if (!plain) return false;
   const { text } = draft.script;

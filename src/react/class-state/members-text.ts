@@ -1,5 +1,5 @@
 import * as t from '@babel/types';
-import { memberIndent, memberName, textWithin, type ClassDraft } from './function-text.js';
+import { functionName, memberIndent, memberName, textWithin, type ClassDraft } from './function-text.js';
 
 /** The comments that stand before a member and behind it, as lines of their own. */
 export function commentsOf(draft: ClassDraft, member: t.Node | undefined): string[] {
@@ -52,7 +52,7 @@ export function arrowText(draft: ClassDraft, member: t.ClassProperty, indent: st
   const type = t.isTSTypeAnnotation(member.typeAnnotation)
     ? script.text.slice(member.typeAnnotation.start ?? 0, member.typeAnnotation.end ?? 0)
     : '';
-  return `${indent}const ${memberName(member) ?? ''}${type} = ${textWithin(draft, value.start ?? 0, value.end ?? 0)}${style.semicolon}`;
+  return `${indent}const ${functionName(draft, memberName(member) ?? '')}${type} = ${textWithin(draft, value.start ?? 0, value.end ?? 0)}${style.semicolon}`;
 }
 
 /** A method becomes a function inside the function. */
@@ -61,5 +61,5 @@ export function methodText(draft: ClassDraft, member: t.ClassMethod, indent: str
   const open = script.text.indexOf('(', member.key.end ?? 0);
   const types = script.text.slice(member.key.end ?? 0, open);
   const async = member.async ? 'async ' : '';
-  return `${indent}${async}function ${memberName(member) ?? ''}${types}${textWithin(draft, open, member.end ?? 0)}`;
+  return `${indent}${async}function ${functionName(draft, memberName(member) ?? '')}${types}${textWithin(draft, open, member.end ?? 0)}`;
 }

@@ -12,6 +12,7 @@ import {
   byHand,
   memberIndent,
   memberName,
+  renamedMethods,
   replaceThis,
   textWithin,
   type ClassDraft,
@@ -59,6 +60,7 @@ export function writeFunction(model: FormModel, context: WriteContext, site: For
     refs: new Map(),
     hooks: new Set(['useState']),
     known: new Map(),
+    renamed: renamedMethods(path, members),
   };
   refuseWhatStays(draft, members);
   const state = initialState(draft);
@@ -88,7 +90,7 @@ export function writeFunction(model: FormModel, context: WriteContext, site: For
     what: `class ${draft.name}`,
     why: `it is a function now; ${draft.names.state} holds what this.state held`,
   });
-  return { edits, creates: [], deletes: [], dependencies: [], ledger: draft.ledger };
+  return { edits, creates: [], deletes: [], dependencies: [], ledger: draft.ledger, renamed: draft.renamed };
 }
 
 function namesFor(text: string, members: ReadonlyMap<string, ClassMember>): ClassDraft['names'] {

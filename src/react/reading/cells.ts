@@ -23,9 +23,11 @@ export function cellsOf(places: readonly Placed[], model: FormModel): Cell[] {
         if (!call.node || !call.isCallExpression()) return;
         const [start] = call.get('arguments') as (NodePath | undefined)[];
         const type = call.node.typeParameters?.params[0];
-        if (t.isArrayPattern(id) && isReactHook(call, 'useState')) {
+        const keeps = isReactHook(call, 'useState') || (isReactHook(call, 'useReducer') && model.uses.length === 0);
+        if (t.isArrayPattern(id) && keeps) {
           const [value, setter] = id.elements;
-          if (!t.isIdentifier(value) || fields.has(value.name) || held.has(value.name)) return;
+          if (!t.isIdentifier(value) || fields.has(value.name)) return;
+          if (held.has(value.name) && model.uses.length > 0) return;
           const { scope } = declarator;
           found.push({
             name: value.name,

@@ -177,7 +177,11 @@ function called(call: NodePath<t.CallExpression>, script: Placed['script'], at: 
   here = { ...here, made: true };
   (call.get('arguments') as NodePath[]).forEach((argument, index) => {
     const parameter = target.path.isFunction() ? target.path.node.params[index] : undefined;
-    const name = argument.isStringLiteral() ? argument.node.value : undefined;
+    const name = argument.isStringLiteral()
+      ? argument.node.value
+      : argument.isIdentifier()
+        ? here.keys.get(argument.scope.getBinding(argument.node.name))
+        : undefined;
     if (name !== undefined && t.isIdentifier(parameter)) keys.set(target.path.scope.getBinding(parameter.name), name);
   });
   remember(look.scene.given, target.path, call, script);
@@ -277,7 +281,11 @@ function keyOf(path: NodePath, here: Here): string | null {
   return here.keys.get(path.scope.getBinding(node.property.name)) ?? null;
 }
 
-function report(field: string | null, here: Here, look: Look): void {
+function report(about: string | null, here: Here, look: Look): void {
+  const known = look.scene.model.fields.some(
+    ({ name }) => about !== null && (name === about || about.startsWith(`${name}.`) || name.startsWith(`${about}.`)),
+  );
+  const field = known ? about : null;
   const roles = here.gates.flatMap((gate) => gate.roles);
   const after = [...new Set(roles)];
   const apart = here.gates.filter((gate) => gate.roles.length);

@@ -53,7 +53,13 @@ export function sceneOf(site: FormSite, model: FormModel): Scene {
   const trail: NameTrail = { hooks, load: site.load };
   const places = [component, ...new Map(hooks.map(({ fn }) => [fn.path.node, fn])).values()];
   const all = cellsOf(places, model);
-  const holders = model.uses.length ? [] : all.filter(isHolder);
+  const holders = model.uses.length
+    ? []
+    : all.filter(
+        (cell) =>
+          cell.name === model.holder?.name ||
+          ((model.holder === undefined || model.approach === 'own-hook') && isHolder(cell)),
+      );
   const cells = all.filter((cell) => !holders.includes(cell));
   const scene: Scene = {
     site,
@@ -117,6 +123,9 @@ function fieldsRead(at: Placed, scene: Scene, seen = new Set<t.Node>()): string[
     const target = through({ path, script: at.script }, scene.trail);
     const named = target.path.isIdentifier() ? target.path.scope.getBinding(target.path.node.name) : undefined;
     if (named && scene.holders.some((cell) => cell.value === named)) all.forEach((name) => found.add(name));
+    // values that come out of a hook have no state of their own here
+    const bare = scene.model.uses.length === 0 && !scene.holders.length && path.node.name === scene.model.holder?.name;
+    if (bare && binding.path.isVariableDeclarator()) all.forEach((name) => found.add(name));
     const known = scene.given.get(binding);
     if (known) fieldsRead(known, scene, seen).forEach((name) => found.add(name));
     const declared = binding.path;

@@ -116,9 +116,10 @@ function handedOver(field: Field, value: FromPrevious, printer: CodePrinter): Ar
     ...printer,
     hole: (hole: Hole) => (hole.kind === 'previous' ? withKey(hole.shorthand, hole.field) : undefined),
   };
+  const body = codeText(value.body, own);
   const argument = value.whole
     ? codeText({ ...value.whole, holes: [] }, printer)
-    : `(${field.name}) => ${codeText(value.body, own)}`;
+    : `(${field.name}) => ${/^\{/.test(body) && !value.block ? `(${body})` : body}`;
   return {
     payload: [{ name: 'update', type: `(${field.name}: ${type}) => ${type}`, argument }],
     expression: `action.update(state.${field.name})`,

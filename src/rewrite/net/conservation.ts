@@ -22,7 +22,10 @@ export function lostTokens(step: PlannedStep): Caught[] {
   const lost = new Map<string, Placed[]>();
   const supply = new Map<string, number>();
   const add = (key: string, count: number): void => void supply.set(key, (supply.get(key) ?? 0) + count);
-  const pieces = piecesOf(step).map(({ removed, written }) => ({ gone: byKey(removed), come: byKey(written) }));
+  const pieces = piecesOf(step).map(({ removed, written }) => ({
+    gone: byKey(removed),
+    come: byKey(underOldNames(written, step)),
+  }));
   // only what some edit takes away more often than it puts it in can be lost
   const missed = new Set(
     pieces.flatMap(({ gone, come }) =>
@@ -185,10 +188,17 @@ function countsOf(tokens: readonly Token[]): Map<string, number> {
   return counts;
 }
 
-function tokensAfter({ files }: PlannedStep): Placed[] {
-  return files.flatMap(({ file, before, after }) =>
+function tokensAfter(step: PlannedStep): Placed[] {
+  const all = step.files.flatMap(({ file, before, after }) =>
     after === null || (before === null && isScript(file)) ? [] : placedIn(file, after),
   );
+  return underOldNames(all, step);
+}
+
+/** Tokens in which a name that gave way to another one is called as it was. */
+function underOldNames(tokens: readonly Placed[], { plan }: PlannedStep): Placed[] {
+  const old = new Map([...(plan.renamed ?? [])].map(([from, to]) => [to, from]));
+  return tokens.map((token) => ({ ...token, value: old.get(token.value) ?? token.value }));
 }
 
 type Exempt = (token: Placed, goneAltogether: boolean) => boolean;
@@ -266,8 +276,14 @@ function payloadNames({ files, sources }: PlannedStep, wiring: Wiring): Set<stri
 function isWiring({ value, start }: Placed, text: string, verbatim: boolean): boolean {
   if (!/^[=!]==$|^[?:]$/.test(value)) return true;
   const line = text.slice(text.lastIndexOf('\n', start) + 1, (text.indexOf('\n', start) + 1 || text.length + 1) - 1);
-  if (verbatim) return /prev(?:State|Props)/.test(line);
+  if (verbatim) return /prev(?:State|Props)/.test(line) || asksBefore(line, text);
   return /checkbox|Object\.is\(|prev(?:State|Props)|=== ['"]on['"]|\btype\b/.test(line);
+}
+
+/** Whether a line asks what a class is told of before its update. */
+function asksBefore(line: string, text: string): boolean {
+  const found = /componentDidUpdate\s*\(\s*(\w+)[^,)]*(?:,\s*(\w+))?/.exec(text);
+  return [found?.[1], found?.[2]].some((name) => name !== undefined && new RegExp(`\\b${name}\\.`).test(line));
 }
 
 /** Answers about texts that were asked before. */

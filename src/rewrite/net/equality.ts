@@ -167,6 +167,7 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
   const old = changesOf(before, textBefore, (name) => name);
   const now = changesOf(after, textAfter, match.nameBefore);
   const left = countsOf(now);
+  const starts = new Map(before.fields.map((field) => [field.name, startOf(field)]));
   return old.flatMap(({ field, value, span }): Caught[] => {
     const key = `${field} ${value}`;
     const count = left.get(key) ?? 0;
@@ -174,7 +175,15 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
     if (count > 0 || !match.field(field)) return [];
     // code that two readers say differently: as many changes as before are all there
     const told = (places: readonly Place[]): number => places.filter((one) => one.field === field).length;
-    if (/^[~=]$/.test(value) && told(now) >= told(old)) return [];
+    const asWhole = after.uses.some((use) => use.kind === 'set-all' && !use.merge);
+    if (/^[~=]$/.test(value) && (asWhole || told(now) >= told(old))) return [];
+    // a start that is told through the constant that holds it: `row: blank.row`
+    const code = (places: readonly Place[]): number =>
+      places.filter((one) => one.field === field && one.value === '=').length;
+    if (value === starts.get(field) && code(now) > code(old)) return [];
+    // a change that stands there word for word is made as before
+    const words = plain(textBefore(span.file).slice(span.start, span.end));
+    if (span.file === after.file && words.length > 12 && plain(textAfter(after.file)).includes(words)) return [];
     return [
       caught(
         span,

@@ -65,6 +65,8 @@ function expressionsOf(script: Script): Expression[] {
         node.arguments.some((one) => t.isLiteral(one)));
     if (!telling) return;
     const skeleton = said(node, true);
+    // what a control gives is narrowed to what its field can be
+    if (t.isBinaryExpression(node) && /(^|\.)value$/.test(said(node.left, true))) return;
     if (!/[?#]/.test(skeleton) || skeleton.length > 200) return;
     const text = script.text
       .slice(node.start ?? 0, node.end ?? 0)

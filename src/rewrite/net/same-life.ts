@@ -22,7 +22,9 @@ export function lifeDifferences(
   if (!toldInCode.has(before.approach) || !toldInCode.has(after.approach)) return [];
   const [old, now] = [before.life?.(), after.life?.()];
   if (!old || !now) return [];
-  return [...stepDifferences(old, now), ...messageDifferences(old, now, before, match)];
+  // a reader that takes status for a field cannot tell what it opens
+  const taken = old.status.some(({ name }) => fieldsOf(after).some((field) => field.name === name));
+  return [...stepDifferences(old, now), ...(taken ? [] : messageDifferences(old, now, before, match))];
 }
 
 function caught(span: Span, what: string, why: string): Caught {
