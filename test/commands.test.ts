@@ -203,6 +203,18 @@ describe('bad input gets one clear message, exit code 2, and changes nothing', (
     form.slice(form.indexOf('// Members ask'));
   const bad: [string, Record<string, string>, string[], RegExp][] = [
     [
+      'a file that nobody wrote by hand',
+      { 'a.tsx': `export const rows = ['${'plum '.repeat(500_000)}'];\n` },
+      ['inspect', 'a.tsx'],
+      /cannot read a\.tsx: it holds 2\.5 MB; files above 2 MB are not read/,
+    ],
+    [
+      'elements in elements in elements',
+      { 'a.jsx': `export const Deep = () => ${'<div>'.repeat(9000)}${'</div>'.repeat(9000)};\n` },
+      ['inspect', 'a.jsx'],
+      /a\.jsx: it is nested too deeply to be read\n {2}next: /,
+    ],
+    [
       'no form in the file',
       { 'a.tsx': 'export const n = 1;\n' },
       ['preview', 'a.tsx', '--to', 'reducer'],

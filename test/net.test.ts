@@ -117,6 +117,7 @@ describe('the net', () => {
     ['a prop that is handed on', taken(/, area(?= \}\);)/), /area would be lost/],
     ['a call beside the form', taken(/ {4}track\('pest', area\);\n/), /track/],
     ['a conversion on the way in', written('Number(e.target.value)', 'e.target.value'), /Number would be lost/],
+    ['a field that is left out of a change', written(/pest: 'aphid',\s*/, ''), /pest|sure/],
     ['a name that nobody declares', written('dispatch({', 'dispach({'), /dispach would not be known/],
     ['code that does not parse', written('dispatch({', 'dispatch({{'), /does not parse/],
   ])('catches %s', async (_what, damage, why) => {

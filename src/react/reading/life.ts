@@ -166,7 +166,13 @@ function runsOf(scene: Scene): PlacedRun[] {
     for (const event of events) {
       const checker = event.kind === 'call' ? scene.checks(event) : undefined;
       if (checker)
-        add({ ...checker, moment, of: ranFor(event, of, scene), when: conditionOf(event), span: spanAt(event) });
+        add({
+          ...checker,
+          moment,
+          of: ranFor(event, of, scene),
+          when: conditionOf(event, moment),
+          span: spanAt(event),
+        });
       for (const inline of inlineCheckers(event, scene))
         add({ ...inline, moment, of, when: null, span: spanAt(event) });
     }
@@ -264,11 +270,10 @@ function ranFor(event: Parameters<typeof textAt>[0], of: 'all' | string[], scene
     : 'all';
 }
 
-function conditionOf(event: {
-  arms: readonly { kind: string; of: NodePath; side?: string; script: FormSite['script'] }[];
-}): string | null {
-  const tests = event.arms.flatMap(({ kind, of, side, script }) => {
-    if (kind !== 'if' || side === undefined) return [];
+/** The condition under which a check runs; what only keeps a send from being started twice is none. */
+function conditionOf({ arms }: Pick<FlowEvent, 'arms'>, moment: RunMoment): string | null {
+  const tests = arms.flatMap(({ kind, of, side, script }) => {
+    if (kind !== 'if' || side === undefined || (side === 'after' && moment === 'submit')) return [];
     const test = of.isLogicalExpression()
       ? of.get('left')
       : of.isIfStatement() || of.isConditionalExpression()
