@@ -61,13 +61,9 @@ export function rulesInCode(site: RuleSite, functions: readonly RuleFunction[] =
   for (const rule of rulesWhileRendering(site)) stated.push({ rule, moment: 'change' });
   const kept: typeof stated = [];
   for (const one of stated) {
-    const known = kept.find(({ rule, by }) => isSame(rule, one.rule, by?.fn.node !== one.by?.fn.node));
-    if (!known) kept.push(one);
-    else {
-      known.moment = earliest([known.moment, one.moment]);
-      // of two readings of one place the one that understands it is kept
-      if (known.rule.constraint.kind === 'custom') known.rule = one.rule;
-    }
+    const known = kept.find(({ rule }) => isSame(rule, one.rule));
+    if (known) known.moment = earliest([known.moment, one.moment]);
+    else kept.push(one);
   }
   return kept.map(({ rule, moment, by }) => ruleOf(rule, moment, by));
 }
@@ -85,18 +81,13 @@ function isAnswer({ at, key }: StatedRule, { fn }: RuleFunction): boolean {
   return waited !== undefined && (at.node.start ?? 0) > waited;
 }
 
-/** @param apart they were read in two functions, of which one runs the other */
-function isSame(a: StatedRule, b: StatedRule, apart: boolean): boolean {
-  const bare = (name: string): string => (apart ? name.replace(/\.trim$/, '') : name);
-  const custom = apart && (a.constraint.kind === 'custom' || b.constraint.kind === 'custom');
+function isSame(a: StatedRule, b: StatedRule): boolean {
   return (
     a.at.node === b.at.node &&
     (a.key === b.key || a.key === undefined || b.key === undefined) &&
     a.message === b.message &&
-    (custom
-      ? a.message !== undefined
-      : a.fields.map(bare).join() === b.fields.map(bare).join() &&
-        JSON.stringify(a.constraint) === JSON.stringify(b.constraint))
+    a.fields.join() === b.fields.join() &&
+    JSON.stringify(a.constraint) === JSON.stringify(b.constraint)
   );
 }
 

@@ -76,9 +76,19 @@ export function attribute(control: { attributes: JsxAttribute[] }, name: string)
 /** The text a person reads inside an element, its expressions left out. */
 function visibleText(node: t.Node): string {
   if (t.isJSXText(node)) return node.value;
-  if (t.isJSXElement(node) || t.isJSXFragment(node)) return node.children.map(visibleText).join(' ');
+  if (t.isJSXElement(node) || t.isJSXFragment(node))
+    return node.children.map((child) => (holdsChoices(child) ? '' : visibleText(child))).join(' ');
   if (t.isJSXExpressionContainer(node) && t.isStringLiteral(node.expression)) return node.expression.value;
   return '';
+}
+
+/** Whether a part of a label is a control with texts of its own: its options are no part of the label. */
+function holdsChoices(node: t.Node): boolean {
+  return (
+    t.isJSXElement(node) &&
+    t.isJSXIdentifier(node.openingElement.name) &&
+    /^(select|datalist|option|button|textarea)$/.test(node.openingElement.name.name)
+  );
 }
 
 function tidy(text: string): string | undefined {

@@ -89,7 +89,18 @@ export function rulesWithMoments(model: FormModel): { rule: Rule; moments: RunMo
     if (same) same.moments = inOrder.filter((moment) => same.moments.includes(moment) || moments.includes(moment));
     else found.push({ rule, moments });
   });
-  return found;
+  // of two readings of one place the one that understands it is told
+  return found.filter(
+    (one) =>
+      one.rule.kind !== 'custom' ||
+      !found.some(
+        ({ rule }) =>
+          rule.kind !== 'custom' &&
+          rule.span.file === one.rule.span.file &&
+          rule.span.start === one.rule.span.start &&
+          rule.message === one.rule.message,
+      ),
+  );
 }
 
 /** What happens to a form besides its values. */

@@ -113,6 +113,7 @@ function madeUpObjects(step: PlannedStep): Caught[] {
   const known = new Set<string>();
   // what is put over a constant or another object
   const spreads = new Set<string>();
+  const stated: string[][] = [];
   const changed = changeSets(model);
   for (const set of changed) {
     known.add(keyOf(set));
@@ -124,9 +125,14 @@ function madeUpObjects(step: PlannedStep): Caught[] {
     ...files.flatMap(({ file, before }) => (before === null ? [] : [file])),
   ])) {
     if (!/\.[cm]?[jt]sx?$/.test(file)) continue;
-    for (const { keys } of objectsOf(sources.script(file), names)) {
+    for (const { keys, start } of objectsOf(sources.script(file), names)) {
+      const over = model.rules.some(
+        ({ statedIn }) => statedIn?.fn.file === file && statedIn.fn.start <= start && statedIn.fn.end > start,
+      );
       known.add(keyOf(keys));
       spreads.add(keyOf(keys));
+      // messages of rules: those that data can say leave the code
+      if (step.to === 'declared-schema' && over) stated.push(keys);
     }
   }
   const found: Caught[] = [];
@@ -140,7 +146,8 @@ function madeUpObjects(step: PlannedStep): Caught[] {
       const part = changed.some((set) => keys.every((key) => set.includes(key)));
       if (action && part) continue;
       // a schema holds the starts that are constants; a form says only the others
-      if (step.to === 'declared-schema' && handed) continue;
+      if (step.to === 'declared-schema' && (handed || stated.some((set) => keys.every((key) => set.includes(key)))))
+        continue;
       found.push({
         check: 'conservation',
         span: placeOf(model, keys),
@@ -215,6 +222,7 @@ interface Fields {
   action: boolean;
   /** It is put over an object that holds other values than the ones before. */
   over: boolean;
+  start: number;
   /** It is handed to a hook. */
   handed: boolean;
   text: string;
@@ -241,6 +249,7 @@ function objectsOf(script: Script, names: ReadonlySet<string>): Fields[] {
       action: keys.includes('type') && !names.has('type'),
       handed: handed.has(node),
       over: isOver(node),
+      start: node.start ?? 0,
       text: script.text
         .slice(node.start ?? 0, node.end ?? 0)
         .replace(/\s+/g, ' ')
