@@ -202,7 +202,14 @@ function runsWhileRendering(call: NodePath, component: NodePath): boolean {
 function inlineCheckers(event: FlowEvent, { model, entries }: Scene): { name: string; fn: Placed }[] {
   const fn = event.within.at(-1);
   const stated = model.rules.find(
-    ({ statedIn }) => statedIn && fn && statedIn.fn.file === event.script.file && statedIn.fn.start === fn.start,
+    ({ statedIn, span }) =>
+      statedIn &&
+      fn &&
+      statedIn.fn.file === event.script.file &&
+      statedIn.fn.start === fn.start &&
+      span.file === statedIn.fn.file &&
+      span.start >= statedIn.fn.start &&
+      span.end <= statedIn.fn.end,
   );
   if (!stated || !fn) return [];
   const around = event.path.findParent((parent) => parent.node === fn);
