@@ -23,7 +23,9 @@ export function lifeDifferences(
   const [old, now] = [before.life?.(), after.life?.()];
   if (!old || !now) return [];
   // a reader that takes status for a field cannot tell what it opens
-  const taken = old.status.some(({ name }) => fieldsOf(after).some((field) => field.name === name));
+  const isField = (model: FormModel, name: string): boolean => fieldsOf(model).some((field) => field.name === name);
+  const taken =
+    old.status.some(({ name }) => isField(after, name)) || now.status.some(({ name }) => isField(before, name));
   return [...stepDifferences(old, now), ...(taken ? [] : messageDifferences(old, now, before, match))];
 }
 
