@@ -1,16 +1,11 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Span } from '../form/code.js';
+import type { Code } from '../form/code.js';
 import type { Surrounding } from '../form/uses.js';
 import type { LoadScript } from '../source/project-files.js';
 import type { Script } from '../source/script.js';
 import { declarationNamed, typeMembers, type TypeInFile } from '../source/type-members.js';
 import type { AngularComponent, Member } from './component.js';
-
-/** A span of a node. */
-export function spanOfNode(file: string, node: { start?: number | null; end?: number | null }): Span {
-  return { file, start: node.start ?? 0, end: node.end ?? 0 };
-}
 
 /** Code without special places. */
 export function codeOf(file: string, place: { start: number; end: number }): Code {

@@ -1,4 +1,5 @@
 import type { NodePath } from '@babel/traverse';
+import { spanOfNode, type Span } from '../form/code.js';
 import type { RunMoment, StepBranch } from '../form/life.js';
 import type { FormModel } from '../form/model.js';
 import type { Placed } from '../source/behind-names.js';
@@ -45,4 +46,14 @@ export interface CourseGuide {
   sends(at: Placed): boolean;
   /** Whether the markup disables something while a cell is up. */
   disables(cell: Cell): boolean;
+}
+
+/** Where something stands, for the model. */
+export function spanAt({ path, script }: Placed): Span {
+  return spanOfNode(script.file, path.node);
+}
+
+/** Whether a span lies inside of a place. */
+export function isWithin(inner: Span, { path, script }: Placed): boolean {
+  return inner.file === script.file && inner.start >= (path.node.start ?? 0) && inner.end <= (path.node.end ?? 0);
 }

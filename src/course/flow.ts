@@ -29,6 +29,16 @@ export interface FlowEvent extends Placed {
   calls: readonly t.Node[];
 }
 
+/** The name of what a call calls: of a member its last part. */
+export function calledMember(path: NodePath): string {
+  const callee = path.isCallExpression() || path.isOptionalCallExpression() ? path.node.callee : undefined;
+  return (t.isMemberExpression(callee) || t.isOptionalMemberExpression(callee)) && t.isIdentifier(callee.property)
+    ? callee.property.name
+    : t.isIdentifier(callee)
+      ? callee.name
+      : '';
+}
+
 /** How a flow follows what is called. */
 export interface FlowGuide {
   /** The function of the project that a call runs and that belongs to the flow; undefined where it stays one event. */

@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import type { RunMoment, Status, StatusRole, StepBranch } from '../form/life.js';
 import { textAt } from './flow.js';
 import { bare } from '../source/behind-names.js';
-import type { Cell, CourseGuide, Told } from './cell.js';
+import { spanAt, type Cell, type CourseGuide, type Told } from './cell.js';
 
 type Shape = Status['shape'];
 
@@ -38,10 +38,6 @@ function kindOfText(text: string | undefined): string {
   return plain !== undefined && /^['"`]/.test(plain) ? 'text' : 'other';
 }
 
-function placeOf({ path, script }: Cell['at']): Status['span'] {
-  return { file: script.file, start: path.node.start ?? 0, end: path.node.end ?? 0 };
-}
-
 /** Whether a value is what a checker answered, here or in a constant. */
 function isChecked(value: NodePath, guide: CourseGuide, at: Told['at'], depth = 0): boolean {
   const path = bare(value);
@@ -74,7 +70,7 @@ export function rolesOf(cell: Cell, told: readonly Told[], guide: CourseGuide): 
     cell,
     values.map(({ is }) => is),
   );
-  const as = (role: StatusRole): Status => ({ role, name: cell.name, shape, span: placeOf(cell.at) });
+  const as = (role: StatusRole): Status => ({ role, name: cell.name, shape, span: spanAt(cell.at) });
   const has = (is: RegExp, branch?: StepBranch[], moments?: RunMoment[]): boolean =>
     values.some(
       (one) =>
@@ -185,12 +181,8 @@ function shapeOf(cell: Cell, kinds: readonly string[]): Shape {
   if (/^\[/.test(cell.begins ?? '')) return 'list';
   if (/^\{/.test(cell.begins ?? '')) return 'by-field';
   if (begun?.isObjectExpression() || kinds.some((kind) => /^(empty|flags)$/.test(kind))) return 'by-field';
-  if (
-    type &&
-    /Record|Partial|Errors|\{|Mapped/.test(JSON.stringify(type).replace(/"(start|end|loc)".*?,/g, '')) &&
-    t.isTSTypeReference(type) &&
-    kinds.includes('check')
-  )
+  const named = type ? cell.at.script.text.slice(type.start ?? 0, type.end ?? 0) : '';
+  if (kinds.includes('check') && /^[A-Z]\w*(<|$)/.test(named) && /Record|Partial|Errors|Problems|Messages/.test(named))
     return 'by-field';
   return 'one';
 }

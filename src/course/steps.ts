@@ -1,11 +1,9 @@
 import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
 import type { Span } from '../form/code.js';
 import type { Status, StatusRole, StepKind, SubmitStep } from '../form/life.js';
 import { fieldsOf } from '../form/model.js';
-import type { Placed } from '../source/behind-names.js';
 import type { Branched } from './branches.js';
-import type { Cell, CourseGuide, Telling } from './cell.js';
+import { spanAt, type Cell, type CourseGuide, type Telling } from './cell.js';
 import { textAt, type FlowEvent } from './flow.js';
 
 /** What only a framework's reader knows of the calls of a submit. */
@@ -18,20 +16,6 @@ export interface StepGuide extends CourseGuide {
   holds?(cell: Cell): boolean;
 }
 
-function placeOf({ path, script }: Placed): Span {
-  return { file: script.file, start: path.node.start ?? 0, end: path.node.end ?? 0 };
-}
-
-/** The name of what a call calls: of a member its last part. */
-export function calledMember(path: NodePath): string {
-  const callee = path.isCallExpression() || path.isOptionalCallExpression() ? path.node.callee : undefined;
-  return (t.isMemberExpression(callee) || t.isOptionalMemberExpression(callee)) && t.isIdentifier(callee.property)
-    ? callee.property.name
-    : t.isIdentifier(callee)
-      ? callee.name
-      : '';
-}
-
 /** The steps of a submit, in the order in which they run. */
 export function stepsOf({ events, send }: Branched, guide: StepGuide, status: readonly Status[]): SubmitStep[] {
   const steps: SubmitStep[] = [];
@@ -42,7 +26,7 @@ export function stepsOf({ events, send }: Branched, guide: StepGuide, status: re
       does,
     );
     if (last?.does === does && last.branch === branch && repeats) return;
-    steps.push({ does, branch, span: placeOf(event), ...(does === 'send' ? { call: textAt(event) } : {}) });
+    steps.push({ does, branch, span: spanAt(event), ...(does === 'send' ? { call: textAt(event) } : {}) });
   };
   const sendAt = send ? events.findIndex(({ event }) => event === send) : -1;
   const done = new Set<FlowEvent>();

@@ -4,6 +4,11 @@ export interface Span {
   end: number;
 }
 
+/** Where a node of a parser's tree stands: its offsets in the text of its file. */
+export function spanOfNode(file: string, { start, end }: { start?: number | null; end?: number | null }): Span {
+  return { file, start: start ?? 0, end: end ?? 0 };
+}
+
 /** A piece of source text that a writer may print elsewhere or with other names in it. */
 export interface Code extends Span {
   /** Places inside that stand for something else than their own text, in order, not overlapping. */

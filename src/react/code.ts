@@ -1,13 +1,13 @@
 import type { Binding, NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code, Hole, Span } from '../form/code.js';
+import { spanOfNode, type Code, type Hole, type Span } from '../form/code.js';
 import type { NewValue } from '../form/uses.js';
 import type { ExpressionTypes } from '../source/expression-types.js';
 import type { FunctionPath } from './components.js';
 
 /** The span of a path in its file. */
 export function spanOf(file: string, path: { node: t.Node }): Span {
-  return { file, start: path.node.start ?? 0, end: path.node.end ?? 0 };
+  return spanOfNode(file, path.node);
 }
 
 /** Source text without special places. Uses of the form inside it are found by their spans. */

@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Control, Field, FormModel } from '../form/model.js';
-import { bare, behindName, memberNamed, type Placed } from '../source/behind-names.js';
+import { bare, behindName, memberNamed, returnedValue, type Placed } from '../source/behind-names.js';
 import type { FormSite, Recognised } from './approach.js';
 import { spanOf } from './code.js';
 import type { FunctionPath } from './components.js';
@@ -199,12 +199,10 @@ function startOf(call: NodePath<t.CallExpression>, { script, load }: FormSite): 
     const options = one.path.isObjectExpression() ? startMember(one.path) : undefined;
     const at = options ? behindName({ path: options, script: one.script }, load) : one;
     if (at.path.isObjectExpression()) return at;
-    const body = at.path.isFunction() ? (at.path.get('body') as NodePath) : undefined;
-    const last = body?.isBlockStatement() ? body.get('body').findLast((inner) => inner.isReturnStatement()) : undefined;
-    const value = last ? (last.get('argument') as NodePath) : body;
-    const object = value?.node ? bare(value) : undefined;
-    if (object?.isObjectExpression() && one !== given[0]) return { path: object, script: at.script };
-    if (object?.isObjectExpression() && !isReactHook(call, 'useReducer')) return { path: object, script: at.script };
+    const object = at.path.isFunction() ? returnedValue(at.path) : undefined;
+    // a reducer's own answer is no start
+    const isReducer = one === given[0] && isReactHook(call, 'useReducer');
+    if (object?.isObjectExpression() && !isReducer) return { path: object, script: at.script };
   }
   return undefined;
 }

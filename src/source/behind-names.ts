@@ -76,6 +76,15 @@ export function bare(path: NodePath): NodePath {
     : path;
 }
 
+/** What a function, or a block, gives in the end: its last `return`, or the expression that is its body. */
+export function returnedValue(path: NodePath): NodePath | undefined {
+  const body = path.isFunction() ? (path.get('body') as NodePath) : path;
+  if (!body.isBlockStatement()) return path.isFunction() ? bare(body) : undefined;
+  const last = body.get('body').findLast((one) => one.isReturnStatement());
+  const value = last?.get('argument') as NodePath | undefined;
+  return value?.node ? bare(value) : undefined;
+}
+
 /**
  * What an expression stands for, followed through constants, members of constant objects and relative imports.
  * @returns the last place that could be reached; the expression itself where it stands for nothing else

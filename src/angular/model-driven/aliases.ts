@@ -1,6 +1,7 @@
+import { spanOfNode } from '../../form/code.js';
 import * as t from '@babel/types';
 import { classChain, type Chain } from '../chains.js';
-import { spanOfNode } from '../class-reading.js';
+
 import type { Member } from '../component.js';
 import { viewsBetween } from '../form-site.js';
 import { arrayUses } from './rows.js';

@@ -1,10 +1,11 @@
+import { spanOfNode } from '../../form/code.js';
 import * as t from '@babel/types';
 import type { Field, RowList } from '../../form/model.js';
 import type { Rule } from '../../form/rules.js';
 import { conditionOf, ruleKindOf } from '../../rules/native.js';
 import type { LoadScript } from '../../source/project-files.js';
 import { expandedType, typeMembers } from '../../source/type-members.js';
-import { spanOfNode, typeOfValue } from '../class-reading.js';
+import { typeOfValue } from '../class-reading.js';
 import { attributeOf, kindOfElement, plainText, type AngularSite } from '../form-site.js';
 import type { Loop } from '../rows.js';
 import type { TemplateElement } from '../template-model.js';

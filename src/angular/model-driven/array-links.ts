@@ -1,10 +1,10 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RowPlace, Use } from '../../form/uses.js';
-import type { Span } from '../../form/code.js';
+import { spanOfNode, type Span } from '../../form/code.js';
 import { conditionOf } from '../../rules/native.js';
 import type { Chain } from '../chains.js';
-import { spanOfNode } from '../class-reading.js';
+
 import { plainText, type AngularSite } from '../form-site.js';
 import { loopsOf, type Loop } from '../rows.js';
 import type { TemplateElement } from '../template-model.js';

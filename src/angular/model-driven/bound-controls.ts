@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import type { Control, Field, FormModel, Unclear } from '../../form/model.js';
-import type { Span } from '../../form/code.js';
+import { spanOfNode, type Span } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import type { Chain } from '../chains.js';
-import { classSurrounding, spanOfNode } from '../class-reading.js';
+import { classSurrounding } from '../class-reading.js';
 import type { Member } from '../component.js';
 import { attributeOf, plainText, type AngularSite } from '../form-site.js';
 import type { SubmitFacts } from '../form-frame.js';

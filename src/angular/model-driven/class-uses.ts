@@ -1,7 +1,8 @@
+import { spanOfNode } from '../../form/code.js';
 import type { NodePath } from '@babel/traverse';
 import type { Use } from '../../form/uses.js';
 import { classChain } from '../chains.js';
-import { parameterReferences, spanOfNode } from '../class-reading.js';
+import { parameterReferences } from '../class-reading.js';
 import type { Member } from '../component.js';
 import type { TemplateName } from '../template-model.js';
 import { controlUse, formUse, type Reading } from '../uses.js';

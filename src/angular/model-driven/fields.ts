@@ -1,7 +1,8 @@
+import { spanOfNode } from '../../form/code.js';
 import type { Control, Field, FormModel, ValueKind } from '../../form/model.js';
 import type { Rule } from '../../form/rules.js';
 import { conditionOf, ruleKindOf } from '../../rules/native.js';
-import { spanOfNode, typeOfValue, writtenType } from '../class-reading.js';
+import { typeOfValue, writtenType } from '../class-reading.js';
 import { attributeOf, controlFacts, eventOf, kindOfElement, plainText, viewsBetween } from '../form-site.js';
 import { messagesFor } from '../form-frame.js';
 import type { TemplateElement, TemplateView } from '../template-model.js';

@@ -1,5 +1,6 @@
+import { spanOfNode } from '../../form/code.js';
 import type { FormModel } from '../../form/model.js';
-import { spanOfNode } from '../class-reading.js';
+
 import { attributeOf, type AngularSite } from '../form-site.js';
 import { frameOf, submitsOf, type SubmitFacts } from '../form-frame.js';
 import { madeRows, rowGroupUses } from './rows.js';

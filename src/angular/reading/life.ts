@@ -1,10 +1,10 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { branched } from '../../course/branches.js';
-import type { Told } from '../../course/cell.js';
-import { type FlowEvent } from '../../course/flow.js';
+import { spanAt, type Told } from '../../course/cell.js';
+import { calledMember, type FlowEvent } from '../../course/flow.js';
 import { rolesOf } from '../../course/roles.js';
-import { calledMember, stepsOf } from '../../course/steps.js';
+import { stepsOf } from '../../course/steps.js';
 import type {
   Checker,
   FormLife,
@@ -19,7 +19,7 @@ import type {
 import { fieldsOf, type FormModel } from '../../form/model.js';
 import type { AngularSite } from '../form-site.js';
 import { messagesOf, textOfRule } from './messages.js';
-import { sceneOf, spanAt, type Scene } from './scene.js';
+import { sceneOf, type Scene } from './scene.js';
 
 /** A model that tells what happens to the form besides its values, once that is asked for. */
 export function withLife(model: FormModel, site: AngularSite): FormModel {

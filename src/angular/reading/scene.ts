@@ -1,8 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Cell, CourseGuide, Telling } from '../../course/cell.js';
-import { flowOf, textAt, type FlowEvent } from '../../course/flow.js';
-import { calledMember } from '../../course/steps.js';
+import { calledMember, flowOf, textAt, type FlowEvent } from '../../course/flow.js';
 import type { Span } from '../../form/code.js';
 import type { RunMoment } from '../../form/life.js';
 import type { FormModel } from '../../form/model.js';
@@ -238,9 +237,4 @@ function readsValues(at: Placed, scene: Scene, depth = 0): boolean {
   look(at.path);
   at.path.traverse({ Identifier: look, MemberExpression: look });
   return found;
-}
-
-/** The span that a place stands for in the model. */
-export function spanAt({ path, script }: Placed): Span {
-  return { file: script.file, start: path.node.start ?? 0, end: path.node.end ?? 0 };
 }

@@ -1,6 +1,7 @@
+import { spanOfNode } from '../../form/code.js';
 import * as t from '@babel/types';
 import { classChain, templateChain, type Chain } from '../chains.js';
-import { parameterReferences, spanOfNode } from '../class-reading.js';
+import { parameterReferences } from '../class-reading.js';
 import type { Member } from '../component.js';
 import { memberDecorator, literalText } from '../decorators.js';
 import { plainText, type AngularSite } from '../form-site.js';

@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import type { Field, TemplateForm, Unclear, ValueKind } from '../../form/model.js';
-import type { Span } from '../../form/code.js';
+import { spanOfNode, type Span } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import type { Chain } from '../chains.js';
-import { classSurrounding, spanOfNode, signalArgument, typeOfValue, type InitialPart } from '../class-reading.js';
+import { classSurrounding, signalArgument, typeOfValue, type InitialPart } from '../class-reading.js';
 import { kindOfElement, plainText, type AngularSite } from '../form-site.js';
 import type { SubmitFacts } from '../form-frame.js';
 import { loopsOf } from '../rows.js';

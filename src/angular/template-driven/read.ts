@@ -1,5 +1,6 @@
+import { spanOfNode } from '../../form/code.js';
 import type { FormModel, Unclear } from '../../form/model.js';
-import { spanOfNode } from '../class-reading.js';
+
 import type { Member } from '../component.js';
 import type { AngularSite } from '../form-site.js';
 import { frameOf, submitsOf } from '../form-frame.js';

@@ -1,11 +1,11 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Code } from '../../form/code.js';
+import { spanOfNode, type Code } from '../../form/code.js';
 import type { Field, RowList, ValueKind } from '../../form/model.js';
 import type { RowPlace, Use } from '../../form/uses.js';
 import { expandedType, typeMembers, type TypeInFile } from '../../source/type-members.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
-import { codeOf, spanOfNode, typeOfValue, type InitialPart } from '../class-reading.js';
+import { codeOf, typeOfValue, type InitialPart } from '../class-reading.js';
 import { kindOfElement, type AngularSite } from '../form-site.js';
 import { changesRows, isIdentity, parameterAt, rowAt, rowParameter, trackMethods, type Loop } from '../rows.js';
 import type { TemplateElement, TemplateName } from '../template-model.js';

@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Hole } from '../../form/code.js';
+import { spanOfNode, type Hole } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
-import { codeOf, spanOfNode } from '../class-reading.js';
+import { codeOf } from '../class-reading.js';
 import { allUse, fieldUse, setUse } from '../uses.js';
 import { listUse } from './rows.js';
 import { linksOf } from './storage.js';

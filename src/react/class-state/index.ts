@@ -1,9 +1,9 @@
-import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { ReactApproach } from '../approach.js';
 import { bindControls } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import type { Lens } from '../value-tracing.js';
+import { isThisState } from '../this-state.js';
 import { readClass } from './read.js';
 import { writeFunction } from './write.js';
 
@@ -12,24 +12,15 @@ const lens: Lens = {
   fieldOf(path) {
     if (path.isMemberExpression() && t.isMemberExpression(path.node.object)) {
       const { object, property } = path.node;
-      const isState = t.isThisExpression(object.object) && t.isIdentifier(object.property, { name: 'state' });
-      return isState && t.isIdentifier(property) ? property.name : undefined;
+      return isThisState(object) && t.isIdentifier(property) ? property.name : undefined;
     }
     if (!path.isIdentifier()) return undefined;
     const declared = path.scope.getBinding(path.node.name)?.path;
     if (!declared?.isVariableDeclarator() || !t.isObjectPattern(declared.node.id)) return undefined;
-    return isThisState(declared.get('init') as NodePath) ? path.node.name : undefined;
+    return isThisState(declared.node.init) ? path.node.name : undefined;
   },
   changesOf: () => [],
 };
-
-function isThisState(path: NodePath): boolean {
-  return (
-    path.isMemberExpression() &&
-    t.isThisExpression(path.node.object) &&
-    t.isIdentifier(path.node.property, { name: 'state' })
-  );
-}
 
 export const classState: ReactApproach = {
   id: 'class-state',

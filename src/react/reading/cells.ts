@@ -2,7 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { FormModel } from '../../form/model.js';
 import type { NewValue } from '../../form/uses.js';
-import { bare, type Placed } from '../../source/behind-names.js';
+import { bare, returnedValue, type Placed } from '../../source/behind-names.js';
 import type { Cell, Telling } from '../../course/cell.js';
 import { isReactHook } from '../hook-calls.js';
 import { through, type NameTrail } from './names.js';
@@ -180,9 +180,5 @@ function textOf(value: NewValue, field: string, at: Placed, model: FormModel): s
 /** The value that a setter is given: an updater stands for what it returns. */
 function given(path: NodePath): NodePath {
   const plain = bare(path);
-  if (!plain.isArrowFunctionExpression()) return plain;
-  const body = plain.get('body') as NodePath;
-  if (!body.isBlockStatement()) return bare(body);
-  const last = body.get('body').at(-1);
-  return last?.isReturnStatement() && last.node.argument ? bare(last.get('argument') as NodePath) : plain;
+  return plain.isArrowFunctionExpression() ? (returnedValue(plain) ?? plain) : plain;
 }

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { bare, behindName, memberNamed, type Placed } from '../../source/behind-names.js';
+import { bare, behindName, memberNamed, returnedValue, type Placed } from '../../source/behind-names.js';
 import type { LoadScript } from '../../source/project-files.js';
 import { functionOf, returnedFunction, type FunctionPath } from '../components.js';
 
@@ -35,23 +35,23 @@ export function calledHooks(component: Placed, load: LoadScript, depth = 0): Cal
 }
 
 function returnedBy({ path, script }: Placed): Placed | undefined {
-  const body = path.get('body') as NodePath;
-  if (!body.isBlockStatement()) return { path: bare(body), script };
-  const last = body.get('body').findLast((one) => one.isReturnStatement());
-  const value = last?.get('argument') as NodePath | undefined;
-  if (!value?.node) return undefined;
-  const given = bare(value);
-  if (!given.isIdentifier()) return { path: given, script };
+  const given = returnedValue(path);
+  if (!given?.isIdentifier()) return given && { path: given, script };
   const declared = given.scope.getBinding(given.node.name)?.path;
   const init = declared?.isVariableDeclarator() ? (declared.get('init') as NodePath) : undefined;
-  const made = init?.node ? bare(init) : undefined;
-  return made?.isObjectExpression() ? { path: made, script } : memoised(made, script);
+  const made = init?.node ? memoised(init) : undefined;
+  const object = made?.isBlockStatement() ? returnedValue(made) : made;
+  return object?.isObjectExpression() ? { path: object, script } : undefined;
 }
 
-function memoised(made: NodePath | undefined, script: Placed['script']): Placed | undefined {
-  if (!made?.isCallExpression() || !t.isIdentifier(made.node.callee, { name: 'useMemo' })) return undefined;
-  const fn = made.get('arguments')[0] as NodePath | undefined;
-  return fn?.isFunction() ? returnedBy({ path: fn, script }) : undefined;
+/** What `useMemo` works out: an expression, or a block of statements; the expression itself otherwise. */
+export function memoised(path: NodePath): NodePath {
+  const plain = bare(path);
+  if (!plain.isCallExpression() || !t.isIdentifier(plain.node.callee, { name: 'useMemo' })) return plain;
+  const fn = plain.get('arguments')[0] as NodePath | undefined;
+  if (!fn?.isFunction()) return plain;
+  const body = fn.get('body') as NodePath;
+  return body.isBlockStatement() ? body : bare(body);
 }
 
 /** What a hook gives under a name or at a place of its list. */

@@ -3,10 +3,12 @@ import type { Status, StepKind, SubmitCourse } from '../../form/life.js';
 import { fieldsOf } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { branched } from '../../course/branches.js';
-import type { FlowEvent } from '../../course/flow.js';
-import { calledMember, stepsOf, type StepGuide } from '../../course/steps.js';
+import { isWithin, spanAt } from '../../course/cell.js';
+import { calledMember, type FlowEvent } from '../../course/flow.js';
+import { stepsOf, type StepGuide } from '../../course/steps.js';
 import { functionBehind } from './names.js';
-import { changesValues, isPlainCall, spanAt, within, type Entry, type Scene } from './scene.js';
+import { changesValues, isPlainCall } from './calls.js';
+import type { Entry, Scene } from './scene.js';
 
 /** The steps of a submit, in the order of the source. */
 export function courseOf(scene: Scene, status: readonly Status[]): SubmitCourse {
@@ -40,7 +42,7 @@ function guideOf(scene: Scene): StepGuide {
   return {
     ...scene,
     call: (event) => stepOfCall(event, scene),
-    putsBack: (event) => scene.model.uses.flatMap((use) => (within(use.span, event) ? putBack(use, scene) : [])),
+    putsBack: (event) => scene.model.uses.flatMap((use) => (isWithin(use.span, event) ? putBack(use, scene) : [])),
     holds: (cell) => scene.holders.includes(cell),
   };
 }
