@@ -2,16 +2,6 @@ import * as t from '@babel/types';
 import type { FormModel, OtherState } from '../form/model.js';
 import { attributeOf, type AngularSite } from './form-site.js';
 
-/** What a form's submit calls. */
-export interface SubmitFacts {
-  /** Text of the handler in the template. */
-  handler: string | undefined;
-  line: number;
-  how: 'form' | 'button' | 'none';
-  /** Methods of the class that run. */
-  methods: Set<string>;
-}
-
 /** The methods that a handler's text calls, and those they call. */
 function methodsCalled(site: AngularSite, handler: string): Set<string> {
   const { members, script } = site.component;
@@ -28,26 +18,12 @@ function methodsCalled(site: AngularSite, handler: string): Set<string> {
   return found;
 }
 
-/** What happens on submit. */
-export function submitsOf(site: AngularSite): SubmitFacts {
-  const { place } = site.component.template;
-  const lineAt = (offset: number): number =>
-    place.inline ? site.component.script.lines.lineAt(offset) : place.text.slice(0, offset).split('\n').length;
+/** The methods of the class that a form's submit runs: those of its event, or of its buttons' clicks. */
+export function submitMethods(site: AngularSite): Set<string> {
   const submit = site.form && (attributeOf(site.form, 'ngSubmit') ?? attributeOf(site.form, 'submit'));
-  if (submit) {
-    const handler = submit.value ?? '';
-    return { handler, line: lineAt(submit.start), how: 'form', methods: methodsCalled(site, handler) };
-  }
-  const clicks = site.elements.flatMap((element) =>
-    element.tag === 'button' ? (attributeOf(element, 'click') ?? []) : [],
-  );
-  const [first] = clicks;
-  return {
-    handler: first?.value,
-    line: lineAt(first?.start ?? site.form?.start ?? 0),
-    how: first ? 'button' : 'none',
-    methods: new Set(clicks.flatMap(({ value }) => [...methodsCalled(site, value ?? '')])),
-  };
+  if (submit) return methodsCalled(site, submit.value ?? '');
+  const buttons = site.elements.filter(({ tag }) => tag === 'button');
+  return new Set(buttons.flatMap((button) => [...methodsCalled(site, attributeOf(button, 'click')?.value ?? '')]));
 }
 
 /** A message that the template shows for a control's error, by the error's key. */
@@ -117,26 +93,16 @@ type Frame = Pick<
   | 'span'
   | 'before'
   | 'shared'
-  | 'lifeCycle'
   | 'others'
 >;
 
 /** The part of a form's model that does not depend on its approach. */
-export function frameOf(site: AngularSite, submits: SubmitFacts, taken: ReadonlySet<string> = new Set()): Frame {
+export function frameOf(site: AngularSite, taken: ReadonlySet<string> = new Set()): Frame {
   const { component } = site;
   const { script, template } = component;
   const { node } = component.path;
   const first = node.decorators?.[0]?.start ?? node.start ?? 0;
   const statement = component.path.parentPath.isExportDeclaration() ? component.path.parentPath.node : node;
-  const methods = [...submits.methods].map((name) => {
-    const member = component.members.get(name)?.node;
-    return script.text.slice(member?.start ?? 0, member?.end ?? 0);
-  });
-  const sends = methods.flatMap((text) =>
-    [...text.matchAll(/this\.\w+(?:\.\w+)*\.(?:emit|post|put|patch|save|send|add|create)\([^\n]*\)/g)].map(
-      ([call]) => call,
-    ),
-  );
   return {
     id: site.name,
     name: site.name,
@@ -149,18 +115,6 @@ export function frameOf(site: AngularSite, submits: SubmitFacts, taken: Readonly
     span: { file: script.file, start: node.start ?? 0, end: node.end ?? 0 },
     before: Math.min(first, statement.start ?? first),
     shared: site.shared,
-    lifeCycle: {
-      values: 'constants',
-      submit: {
-        line: submits.line,
-        how: submits.how,
-        handler: submits.handler,
-        preventsDefault: true,
-        async: methods.some((text) => /\bawait\b|\.subscribe\(|\.then\(/.test(text)),
-        sends: [...new Set(sends)],
-      },
-      resets: [],
-    },
     others: othersOf(site, taken),
   };
 }

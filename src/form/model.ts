@@ -93,21 +93,6 @@ export interface Control {
   binding?: TemplateBinding;
 }
 
-/** What happens from the first view to after the submit. */
-export interface LifeCycle {
-  values: 'constants' | 'props' | 'loaded later';
-  submit: {
-    line: number;
-    how: 'form' | 'button' | 'none';
-    handler: string | undefined;
-    preventsDefault: boolean;
-    async: boolean;
-    /** Calls that hand the values on, as source text. */
-    sends: string[];
-  };
-  resets: { line: number; what: 'all' | 'some' }[];
-}
-
 /** State of the component that is no part of the form, and why it was left out. */
 export interface OtherState {
   name: string;
@@ -219,7 +204,6 @@ export interface FormModel {
   rules: Rule[];
   /** Where messages show; undefined where the reader does not look. */
   messages?: ShownMessage[];
-  lifeCycle: LifeCycle;
   others: OtherState[];
   declarations: Declaration[];
   names: OwnedName[];

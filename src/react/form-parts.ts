@@ -1,14 +1,13 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Constraint, Rule } from '../form/rules.js';
-import type { Control, LifeCycle, ValueKind } from '../form/model.js';
+import type { Control, ValueKind } from '../form/model.js';
 import { constraintOfAttribute, ruleKindOf } from '../rules/native.js';
 import type { Script } from '../source/script.js';
 import type { FunctionPath } from './components.js';
 import { functionOf } from './components.js';
 import { spanOf } from './code.js';
 import { attribute, changedBy, shownBy, type JsxAttribute, type JsxControl } from './jsx-controls.js';
-import type { FormRegion } from './form-regions.js';
 import { changedFields, shownField, type Lens } from './value-tracing.js';
 
 /** Kind of value that a control edits. */
@@ -198,24 +197,4 @@ export function fieldsRead(path: NodePath, lens: Lens): string[] {
   visit(path);
   path.traverse({ Identifier: visit, MemberExpression: visit });
   return found;
-}
-
-/** Says how a form is sent, for the model's life cycle. */
-export function submitCycle(
-  script: Script,
-  region: FormRegion,
-  functions: readonly FunctionPath[],
-  sends: string[],
-): LifeCycle['submit'] {
-  const handed = region.submit.attribute?.value;
-  const line = script.lines.lineAt(handed?.node.start ?? region.element?.node.start ?? 0);
-  const texts = functions.map((fn) => script.text.slice(fn.node.start ?? 0, fn.node.end ?? 0));
-  return {
-    line,
-    how: region.submit.how,
-    handler: handed ? script.text.slice(handed.node.start ?? 0, handed.node.end ?? 0).split('\n')[0] : undefined,
-    preventsDefault: texts.some((text) => /\bpreventDefault\(\)/.test(text)),
-    async: functions.some((fn) => fn.node.async) || texts.some((text) => /\.then\(/.test(text)),
-    sends,
-  };
 }

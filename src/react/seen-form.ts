@@ -2,9 +2,8 @@ import type { Field, FormModel } from '../form/model.js';
 import type { Span } from '../form/code.js';
 import type { FormSite } from './approach.js';
 import { spanOf } from './code.js';
-import type { FunctionPath } from './components.js';
 import { frameOf } from './form-frame.js';
-import { kindOf, nativeRules, submitCycle, type BoundControl } from './form-parts.js';
+import { kindOf, nativeRules, type BoundControl } from './form-parts.js';
 
 /** A field of which its control alone tells something. */
 export function seenField(name: string, control: BoundControl | undefined, otherwise: Span): Field {
@@ -24,15 +23,8 @@ export function seenField(name: string, control: BoundControl | undefined, other
 
 /**
  * The model of a form that a step takes out of its approach as a whole: what is seen of it, without its uses.
- * @param submits the functions that its submit runs, as far as they are known
  */
-export function seenForm(
-  site: FormSite,
-  approach: string,
-  fields: Field[],
-  bound: readonly BoundControl[],
-  submits: readonly FunctionPath[] = [],
-): FormModel {
+export function seenForm(site: FormSite, approach: string, fields: Field[], bound: readonly BoundControl[]): FormModel {
   return {
     ...frameOf(site),
     approach,
@@ -40,7 +32,6 @@ export function seenForm(
     controls: bound.map(({ model }) => model),
     uses: [],
     rules: nativeRules(site.script, bound),
-    lifeCycle: { values: 'constants', submit: submitCycle(site.script, site.region, submits, []), resets: [] },
     others: [],
     declarations: [],
     names: [],

@@ -6,7 +6,6 @@ import type { Chain } from '../chains.js';
 import { classSurrounding } from '../class-reading.js';
 import type { Member } from '../component.js';
 import { attributeOf, plainText, type AngularSite } from '../form-site.js';
-import type { SubmitFacts } from '../form-frame.js';
 import type { TemplateElement } from '../template-model.js';
 import type { Reading } from '../uses.js';
 import { arrayFields, keyOfElement } from './array-fields.js';
@@ -29,7 +28,7 @@ export interface Draft {
   groups: Map<string, BuiltGroup>;
   arrays: FoundArray[];
   bound: BoundControl[];
-  submits: SubmitFacts;
+  submits: ReadonlySet<string>;
   uses: Use[];
   unclear: Unclear[];
   references: Map<string, Span[]>;
@@ -179,7 +178,7 @@ export function reading(chain: Chain, draft: Draft, path?: NodePath): Reading {
   const { script, template } = draft.site.component;
   return {
     chain,
-    where: path ? classSurrounding(path, draft.submits.methods) : chain.inEvent ? 'event' : 'render',
+    where: path ? classSurrounding(path, draft.submits) : chain.inEvent ? 'event' : 'render',
     text: chain.file === script.file ? script.text : template.place.text,
     valuesMayMiss: true,
   };

@@ -2,7 +2,7 @@ import { spanOfNode } from '../../form/code.js';
 import type { FormModel } from '../../form/model.js';
 
 import { attributeOf, type AngularSite } from '../form-site.js';
-import { frameOf, submitsOf, type SubmitFacts } from '../form-frame.js';
+import { frameOf, submitMethods } from '../form-frame.js';
 import { madeRows, rowGroupUses } from './rows.js';
 import { modelArray } from './array-fields.js';
 import { builtForm } from './structure.js';
@@ -24,10 +24,10 @@ import { groupsOf, controlOf, rulesOf } from './fields.js';
 /** Reads a form whose controls are built in the class. */
 export function readModelDriven(site: AngularSite): FormModel {
   const { component } = site;
-  const submits = submitsOf(site);
+  const submits = submitMethods(site);
   const name = formMember(site);
   const form = name === undefined ? undefined : builtForm(name, site);
-  if (!form) return unreadable(site, submits, name);
+  if (!form) return unreadable(site, name);
   const draft: Draft = {
     site,
     form,
@@ -62,7 +62,7 @@ export function readModelDriven(site: AngularSite): FormModel {
     ? [attributeOf(site.form, 'formGroup')].flatMap((one) => (one ? [spanIn(site, one)] : []))
     : [];
   return {
-    ...frameOf(site, submits, new Set([form.member.name])),
+    ...frameOf(site, new Set([form.member.name])),
     approach: 'model-driven',
     fields: fieldsInOrder(draft),
     ...(draft.arrays.length ? { lists: draft.arrays.map((array) => modelArray(array, site)) } : {}),
@@ -94,12 +94,12 @@ export function readModelDriven(site: AngularSite): FormModel {
   };
 }
 
-function unreadable(site: AngularSite, submits: SubmitFacts, name: string | undefined): FormModel {
+function unreadable(site: AngularSite, name: string | undefined): FormModel {
   const { form, component } = site;
   const attribute = form && attributeOf(form, 'formGroup');
   const span = attribute ? spanIn(site, attribute) : spanIn(site, form ?? { start: 0, end: 0 });
   return {
-    ...frameOf(site, submits),
+    ...frameOf(site),
     approach: 'model-driven',
     fields: [],
     controls: [],

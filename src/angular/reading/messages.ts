@@ -6,7 +6,8 @@ import { fieldsOf, type FormModel } from '../../form/model.js';
 import type { AngularSite } from '../form-site.js';
 import { plainText } from '../form-site.js';
 import type { TemplateElement, TemplateView } from '../template-model.js';
-import { askedBy, expressionOf, type Asked, type ConditionGuide } from './conditions.js';
+import { expressionOf, type ConditionGuide } from './condition-path.js';
+import { askedBy, type Asked } from './conditions.js';
 import type { Scene } from './scene.js';
 
 /** The places of a template that show messages, with the status that opens each. */

@@ -5,7 +5,6 @@ import type { Use } from '../../form/uses.js';
 import type { Chain } from '../chains.js';
 import { classSurrounding, signalArgument, typeOfValue, type InitialPart } from '../class-reading.js';
 import { kindOfElement, plainText, type AngularSite } from '../form-site.js';
-import type { SubmitFacts } from '../form-frame.js';
 import { loopsOf } from '../rows.js';
 import type { Reading } from '../uses.js';
 import { boundElements, type BoundElement } from './controls.js';
@@ -31,7 +30,7 @@ export interface Draft {
   lists: FoundList[];
   rowControls: RowControl[];
   stores: Stores;
-  submits: SubmitFacts;
+  submits: ReadonlySet<string>;
   uses: Use[];
   unclear: Unclear[];
   given: TemplateForm['given'];
@@ -142,7 +141,7 @@ export function reading(chain: Chain, draft: Draft, path?: NodePath): Reading {
   const { script, template } = draft.site.component;
   return {
     chain,
-    where: path ? classSurrounding(path, draft.submits.methods) : chain.inEvent ? 'event' : 'render',
+    where: path ? classSurrounding(path, draft.submits) : chain.inEvent ? 'event' : 'render',
     text: chain.file === script.file ? script.text : template.place.text,
   };
 }

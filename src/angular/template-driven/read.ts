@@ -3,7 +3,7 @@ import type { FormModel, Unclear } from '../../form/model.js';
 
 import type { Member } from '../component.js';
 import type { AngularSite } from '../form-site.js';
-import { frameOf, submitsOf } from '../form-frame.js';
+import { frameOf, submitMethods } from '../form-frame.js';
 import { modelList, rowNameUses } from './rows.js';
 import { type Draft, listFields, fieldsOf, modelField, extraFields } from './found-fields.js';
 import { storageUses } from './storage-uses.js';
@@ -23,7 +23,7 @@ export function readTemplateDriven(site: AngularSite): FormModel {
     lists,
     rowControls,
     stores,
-    submits: submitsOf(site),
+    submits: submitMethods(site),
     uses: [],
     unclear,
     given: [],
@@ -45,7 +45,7 @@ export function readTemplateDriven(site: AngularSite): FormModel {
   ];
   const rules = rulesOf(draft);
   return {
-    ...frameOf(site, draft.submits, rootsOf(draft)),
+    ...frameOf(site, rootsOf(draft)),
     approach: 'template-driven',
     fields: [
       ...fields.map((field) => modelField(field, draft)),

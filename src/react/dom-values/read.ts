@@ -49,7 +49,7 @@ export function readPage(site: FormSite): FormModel {
     ];
   });
   const submits = region.submit.handler ? functionsCalledBy(region.submit.handler, component.path) : [];
-  const seen = seenForm(site, 'dom-values', fields, bound, submits);
+  const seen = seenForm(site, 'dom-values', fields, bound);
   return {
     ...seen,
     ...rulesAndMessages({ script, component: component.path, lens: lensOf(site, found, fields, submits) }, seen.rules),

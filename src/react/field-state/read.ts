@@ -7,7 +7,7 @@ import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { capturedHoles, plainCode, shorthandKey, spanOf, updaterValue } from '../code.js';
 import { functionOf } from '../components.js';
-import { nativeRules, submitCycle } from '../form-parts.js';
+import { nativeRules } from '../form-parts.js';
 import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';
 import { receiverOf } from '../receivers.js';
@@ -39,14 +39,6 @@ export function readFieldState(site: FormSite, found: FieldVariables): FormModel
       },
       nativeRules(script, found.bound),
     ),
-    lifeCycle: {
-      values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
-      submit: {
-        ...submitCycle(script, found.region, found.submits, found.sends),
-        ...(found.region.submit.how === 'none' && found.submits.length ? { how: 'button' as const } : {}),
-      },
-      resets: resetsOf(fields, uses, script),
-    },
     others: found.others.map(({ variable, why, status }) => ({
       name: variable.name,
       line: script.lines.lineAt(variable.state.declarator.node.start ?? 0),
@@ -246,27 +238,6 @@ function newValue(
     };
   }
   return { kind: 'value', code: plainCode(script.file, argument) };
-}
-
-/** Runs of changes, one after another, that put fields back to where they began. */
-function resetsOf(fields: readonly Field[], uses: readonly Use[], script: Script): FormModel['lifeCycle']['resets'] {
-  const initials = new Map(fields.map((field) => [field.name, field.initial.text]));
-  const byLine = new Map<number, Set<string>>();
-  let run: { line: number; end: number; names: Set<string> } | undefined;
-  for (const use of uses) {
-    const assignment = use.kind === 'set' ? use.assignments[0] : undefined;
-    if (use.kind !== 'set' || !assignment || !use.statement || assignment.value.kind !== 'value') continue;
-    const text = script.text.slice(assignment.value.code.start, assignment.value.code.end) || 'undefined';
-    if (text !== initials.get(assignment.field)) continue;
-    const line = script.lines.lineAt(use.span.start);
-    if (!run || line - run.end > 2) run = { line, end: line, names: new Set() };
-    run.end = line;
-    run.names.add(assignment.field);
-    byLine.set(run.line, run.names);
-  }
-  return [...byLine]
-    .filter(([, names]) => names.size > 1 || fields.length === 1)
-    .map(([line, names]) => ({ line, what: names.size === fields.length ? ('all' as const) : ('some' as const) }));
 }
 
 /** Functions of the component that change fields: what people count when they compare. */

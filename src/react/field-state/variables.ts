@@ -24,8 +24,6 @@ export interface FieldVariables {
   lens: Lens;
   /** The functions that run when the form is sent. */
   submits: FunctionPath[];
-  /** Calls that hand values on, as source text. */
-  sends: string[];
   region: FormRegion;
 }
 
@@ -75,14 +73,13 @@ function sendsValues(call: NodePath<t.CallExpression | t.NewExpression>, lens: L
 }
 
 /** The variables whose values leave a function: as an argument of a call, or in an object that a constant holds. */
-function sentBy(fn: FunctionPath, lens: Lens, text: string): { names: Set<string>; calls: string[] } {
+function sentBy(fn: FunctionPath, lens: Lens): Set<string> {
   const names = new Set<string>();
-  const calls: string[] = [];
   fn.traverse({
     Identifier(path) {
       const name = path.isReferencedIdentifier() ? lens.fieldOf(path) : undefined;
       if (name === undefined) {
-        sentTogether(path, lens, names, calls, text);
+        sentTogether(path, lens, names);
         return;
       }
       for (let inner: NodePath = path; inner.node !== fn.node && inner.parentPath; inner = inner.parentPath) {
@@ -90,8 +87,6 @@ function sentBy(fn: FunctionPath, lens: Lens, text: string): { names: Set<string
         const isArgument = (outer.isCallExpression() || outer.isNewExpression()) && inner.listKey === 'arguments';
         if (isArgument && sendsValues(outer, lens)) {
           names.add(name);
-          const line = text.slice(outer.node.start ?? 0, outer.node.end ?? 0).replace(/\s+/g, ' ');
-          if (!calls.includes(line)) calls.push(line);
           return;
         }
         if (outer.isObjectExpression() || outer.isArrayExpression()) {
@@ -104,17 +99,11 @@ function sentBy(fn: FunctionPath, lens: Lens, text: string): { names: Set<string
       }
     },
   });
-  return { names, calls };
+  return names;
 }
 
 /** Values that a constant of the component holds together, handed on by its name: `send(values)`. */
-function sentTogether(
-  path: NodePath<t.Identifier>,
-  lens: Lens,
-  names: Set<string>,
-  calls: string[],
-  text: string,
-): void {
+function sentTogether(path: NodePath<t.Identifier>, lens: Lens, names: Set<string>): void {
   const call = path.parentPath;
   if (path.listKey !== 'arguments' || !call.isCallExpression() || !sendsValues(call, lens)) return;
   const declared = path.scope.getBinding(path.node.name)?.path;
@@ -135,8 +124,6 @@ function sentTogether(
     const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : '';
     if (name !== undefined && !left.includes(key)) names.add(name);
   }
-  const line = text.slice(call.node.start ?? 0, call.node.end ?? 0).replace(/\s+/g, ' ');
-  if (!calls.includes(line)) calls.push(line);
 }
 
 /** How many controls of a form change members of some objects. */
@@ -217,7 +204,7 @@ function submitFunctions(
     for (const handler of [...clicks, ...handedFunctions(site)]) {
       if (!handler) continue;
       const called = functionsCalledBy(handler, component);
-      const sends = called.some((fn) => [...sentBy(fn, lens, site.script.text).names].some((name) => bound.has(name)));
+      const sends = called.some((fn) => [...sentBy(fn, lens)].some((name) => bound.has(name)));
       if (sends) for (const fn of called) if (!found.some((known) => known.node === fn.node)) found.push(fn);
     }
   }
@@ -268,8 +255,7 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   if (isOneObject(inside, variables)) return undefined;
   if (!inside.some(({ field }) => isDirect(field) || (/^\w+\[/.test(field) && !objects.has(holderOf(field)))))
     return undefined;
-  const sent = submits.map((fn) => sentBy(fn, lens, site.script.text));
-  const sentNames = new Set(sent.flatMap(({ names }) => [...names]));
+  const sentNames = new Set(submits.flatMap((fn) => [...sentBy(fn, lens)]));
   const changed = changedByPerson(component, variables, lens);
   const isField = (name: string): boolean => {
     if (boundNames.has(name)) return true;
@@ -289,7 +275,6 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
     bound: all.filter(({ field }) => names.has(holderOf(field))),
     lens,
     submits,
-    sends: [...new Set(sent.flatMap(({ calls }) => calls))],
     region,
   };
 }

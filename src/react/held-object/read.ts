@@ -6,7 +6,7 @@ import type { FormSite } from '../approach.js';
 import { plainCode, spanOf } from '../code.js';
 import type { FunctionPath } from '../components.js';
 import { frameOf } from '../form-frame.js';
-import { nativeRules, submitCycle } from '../form-parts.js';
+import { nativeRules } from '../form-parts.js';
 import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';
 import { changersOf, stateVariablesOf } from '../state-variables.js';
@@ -85,18 +85,6 @@ export function readHeldObject(
       },
       nativeRules(script, state.bound),
     ),
-    lifeCycle: {
-      values: fields.every((field) => field.initial.when === 'constant') ? 'constants' : 'props',
-      submit: {
-        ...submitCycle(script, site.region, submits, []),
-        ...(site.region.element ? {} : { how: 'button' as const }),
-      },
-      resets: uses.flatMap((use) =>
-        use.kind === 'set' && use.assignments.some(({ value }) => value.kind === 'initial')
-          ? [{ line: script.lines.lineAt(use.span.start), what: use.resetsAll ? ('all' as const) : ('some' as const) }]
-          : [],
-      ),
-    },
     others: stateVariablesOf({ path: state.component })
       .filter(
         (variable) =>
