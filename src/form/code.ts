@@ -19,6 +19,8 @@ export interface Code extends Span {
 export type Hole =
   /** The value a field held before the update that this code computes. */
   | { kind: 'previous'; start: number; end: number; field: string; shorthand?: string }
+  /** All values the form held before the update. */
+  | { kind: 'previous-all'; start: number; end: number; shorthand?: string }
   /**
    * Other code takes this place: an argument that was handed over, or a member of it (`suffix` such as `.value`).
    * `wrap` where it needs parentheses.

@@ -93,6 +93,8 @@ export interface SetNamedUse extends UseBase {
   rest: Assignment[];
   /** The source does not tell which fields it is: any of them. */
   any?: boolean;
+  /** The type of all values, where key and value are typed by it together: `<K extends keyof V>(name: K, value: V[K])`. */
+  typedBy?: string;
   statement: Span | undefined;
   arrowBody: boolean;
 }
@@ -142,7 +144,18 @@ export interface SetAllUse extends UseBase {
   merge: boolean;
   /** Why it is told only as a whole, not field by field. */
   why?: string;
+  /**
+   * The code is a function of the values before: what it gives, in which these stand as holes; undefined where it is
+   * more than one expression. Left out where the code gives the new values themselves.
+   */
+  from?: { body: Code | undefined };
+  /** Values read from the surrounding render are the latest, as in `SetUse`. */
+  fresh?: boolean;
+  /** The function that makes the change. */
+  within?: Span;
   statement?: Span | undefined;
+  /** The change is the whole body of an arrow function. */
+  arrowBody?: boolean;
 }
 
 /** Puts the form, or one field, back to its start or to given values, with its touched and dirty status. */

@@ -4,6 +4,7 @@ import { parseScript, type Script } from '../source/script.js';
 import { styleOf } from '../source/style.js';
 import type { Workspace } from '../source/workspace.js';
 import type { FoundForm, ReadSettings } from './forms.js';
+import { bracedBranches } from './braced-branches.js';
 import { freeNames } from './free-names.js';
 import type { Sources } from './sources.js';
 
@@ -41,7 +42,7 @@ export function plannedStep(
     rules: goal.rules,
     freeName: freeNames(model.files.map(sources.text)),
   });
-  return { model, plan, sources };
+  return { model, plan: bracedBranches(plan, sources), sources };
 }
 
 /** Texts of a form's files, and scripts among them parsed; each is read once. */

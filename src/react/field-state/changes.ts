@@ -1,7 +1,8 @@
 import { fieldNamed } from '../../form/model.js';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
-import type { Assignment, HandOnAllUse, MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
+import type { Assignment, HandOnAllUse, MadeHandlerUse, SetAllUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import type { Hole } from '../../form/code.js';
+import { laidOut } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { isOneBlock } from '../handed-functions.js';
 import { type Draft, namesOf, valueName, initialText } from './draft.js';
@@ -25,6 +26,8 @@ export function holeText(hole: Hole, draft: Draft): string | undefined {
       return keyed(hole.text);
     case 'returned':
       return codeText(hole.value, draft.printer);
+    case 'previous-all':
+      return keyed(holderName(draft));
     case 'captured':
       return undefined;
     default: {
@@ -102,8 +105,9 @@ export function textOfUse(use: Use, draft: Draft): string | undefined {
       return namedText(use, draft);
     case 'made-handler':
       return madeText(use, draft);
-    case 'depend':
     case 'set-all':
+      return allText(use, draft);
+    case 'depend':
     case 'reset':
     case 'ask':
     case 'watch':
@@ -123,6 +127,51 @@ export function textOfUse(use: Use, draft: Draft): string | undefined {
       return never;
     }
   }
+}
+
+/** The name of the object that is made of the variables. */
+function holderName(draft: Draft): string {
+  draft.used.whole = true;
+  for (const field of draft.model.fields) valueName(draft, field.name);
+  return draft.model.holder?.name ?? '';
+}
+
+/** New values worked out together, and each of them given to its variable. */
+function allText(use: SetAllUse, draft: Draft): string {
+  const { style } = draft.context;
+  const name = nextName(use, draft);
+  const code = codeText(use.from?.body ?? use.code, draft.printer);
+  const value = use.merge ? `{ ...${holderName(draft)}, ${/^\w+$/.test(code) ? `...${code}` : `...(${code})`} }` : code;
+  const type = draft.model.holder?.type;
+  const lines = [
+    `const ${name}${draft.model.typescript && type !== undefined ? `: ${type}` : ''} = ${bare(value)}`,
+    ...draft.model.fields.map(({ name: field }) => {
+      draft.used.setters.add(field);
+      return `${namesOf(draft, field).setter}(${name}.${field})`;
+    }),
+  ];
+  const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
+  if (use.statement) return lines.join(`${style.semicolon}${style.newline}${indent}`);
+  const inner = lines.map((line) => `${indent}${style.indent}${line}${style.semicolon}${style.newline}`).join('');
+  return `{${style.newline}${inner}${indent}}`;
+}
+
+/** An expression without the parentheses that an arrow function needs around an object. */
+function bare(text: string): string {
+  return /^\(\{[\s\S]*\}\)$/.test(text) ? text.slice(1, -1) : text;
+}
+
+/** The name of the new values: one that stands nowhere in the file, another one for each change of the same function. */
+function nextName(use: SetAllUse, draft: Draft): string {
+  const text = draft.context.script(use.span.file).text;
+  const before = draft.model.uses.filter(
+    (other) =>
+      other.kind === 'set-all' &&
+      other.span.start < use.span.start &&
+      (other.within === undefined || use.within === undefined || other.within.end > use.span.start),
+  ).length;
+  const wished = ['next', 'nextValues', 'newValues'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'nextOnes';
+  return before ? `${wished}${before + 1}` : wished;
 }
 
 /** A function that gives every variable its value, in the place of the setter of one object. */
@@ -176,7 +225,26 @@ function reindented(text: string, draft: Draft, span: { file: string; start: num
   return [lines[0], ...lines.slice(1).map((line) => indent + line)].join('\n');
 }
 
+/** A table of the setters, from which the one is taken that the key names: it keeps key and value typed together. */
+function tableText(use: SetNamedUse, type: string, draft: Draft): string {
+  const { style } = draft.context;
+  const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
+  const name = draft.context.freeName('setters', 'settersOf', 'fieldSetters');
+  const lead = `const ${name}: { [Name in keyof ${type}]: (value: ${type}[Name]) => void } = `;
+  const items = draft.model.fields.map((field) => {
+    draft.used.setters.add(field.name);
+    return { lead: '', value: pair(field.name, namesOf(draft, field.name).setter) };
+  });
+  const table = laidOut({ open: '{', close: '}', items }, style, indent, indent.length + lead.length);
+  return [
+    `${lead}${table}${style.semicolon}`,
+    `${indent}${name}[${codeText(use.key, draft.printer)}](${codeText(use.value, draft.printer)})`,
+  ].join(style.newline);
+}
+
 function namedText(use: SetNamedUse, draft: Draft): string {
+  if (use.typedBy !== undefined && use.statement && !use.rest.length && draft.model.typescript)
+    return `${tableText(use, use.typedBy, draft)}${draft.context.style.semicolon}`;
   const { style } = draft.context;
   const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
   const step = style.indent;

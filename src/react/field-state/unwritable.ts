@@ -1,11 +1,12 @@
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
+import type { SetAllUse } from '../../form/uses.js';
 import type { WriteContext } from '../../form/writing.js';
 
 /** Uses of the form as one object, which separate state variables do not have. */
 export function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
   return model.uses
-    .filter(({ kind }) => kind === 'set-all' || kind === 'reset' || kind === 'ask' || kind === 'watch')
+    .filter((use) => /^(?:reset|ask|watch)$/.test(use.kind) || (use.kind === 'set-all' && !canBeTakenApart(use, model)))
     .map((use) => ({
       entry: 'by-hand',
       span: use.span,
@@ -14,6 +15,13 @@ export function wholeFormUses(model: FormModel, context: WriteContext): LedgerEn
         (use.kind === 'set-all' ? use.why : undefined) ??
         'separate state variables have no object that stands for the whole form',
     }));
+}
+
+/** Whether new values can be worked out first, and then given to their variables one by one. */
+function canBeTakenApart(use: SetAllUse, model: FormModel): boolean {
+  if (!use.statement && !use.arrowBody) return false;
+  if (!use.merge && !use.from) return true;
+  return use.fresh === true && model.holder !== undefined && (use.merge || use.from?.body !== undefined);
 }
 
 /** Changes of a field whose name only the running form knows, where the fields do not hold the same kind of value. */

@@ -126,12 +126,23 @@ function sentTogether(path: NodePath<t.Identifier>, lens: Lens, names: Set<strin
   }
 }
 
-/** How many controls of a form change members of some objects. */
-function changesOf(site: FormSite, lens: Lens, objects: ReadonlySet<string>): number {
+/**
+ * How many controls of a form change members of some objects.
+ * @param direct variables that controls show: what one changes along with them, such as messages, is no object of values
+ */
+function changesOf(
+  site: FormSite,
+  lens: Lens,
+  objects: ReadonlySet<string>,
+  direct: ReadonlySet<string>,
+): number {
   return site.candidates.filter(
     (control) =>
       isInside(control.element, site.region.element) &&
-      changedBy(control).some(({ value }) => value && changedFields(value, lens).some((name) => objects.has(name))),
+      changedBy(control).some(({ value }) => {
+        const changed = value ? changedFields(value, lens) : [];
+        return changed.some((name) => objects.has(name)) && !changed.some((name) => direct.has(name));
+      }),
   ).length;
 }
 
@@ -251,7 +262,8 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   const lists = new Set(inside.map(({ field }) => holderOf(field)).filter((name) => isList(name, variables)));
   const beside =
     inside.filter(({ field }) => isDirect(field)).length + [...lists].filter((one) => !objects.has(one)).length;
-  if (objects.size && changesOf(site, lens, objects) > beside) return undefined;
+  const direct = new Set(inside.map(({ field }) => field).filter(isDirect));
+  if (objects.size && changesOf(site, lens, objects, direct) > beside) return undefined;
   if (isOneObject(inside, variables)) return undefined;
   if (!inside.some(({ field }) => isDirect(field) || (/^\w+\[/.test(field) && !objects.has(holderOf(field)))))
     return undefined;

@@ -1,6 +1,6 @@
-import { outermostUses, type CodePrinter } from '../../form/code-text.js';
+import { codeText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { FormModel } from '../../form/model.js';
+import type { Field, FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { laidOut } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
@@ -21,7 +21,7 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
   const byHand: LedgerEntry[] = model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
   byHand.push(
     ...staleUpdates(model, context),
-    ...untoldStart(model, context, false),
+    ...untoldStart(model, context, true),
     ...wholeFormUses(model, context),
     ...lackingReads(model, context),
     ...wholeSetters(model, context),
@@ -97,25 +97,18 @@ function dependencyEdits(model: FormModel, context: WriteContext): RewritePlan['
 /** One line for each value, in the order of the initial state. */
 function stateLines(draft: Draft, useState: string): string[] {
   const { model, context } = draft;
-  const lines: string[] = [];
+  const begins = startLine(draft, useState);
+  const lines: string[] = begins ? [begins.line] : [];
   for (const field of model.fields) {
     const reads = draft.used.values.has(field.name);
     const sets = draft.used.setters.has(field.name);
     if (!reads && !sets) continue;
     const { value, setter } = namesOf(draft, field.name);
     const pattern = [reads ? value : '', ...(sets ? [setter] : [])].join(', ');
-    const type = model.typescript && field.typeWritten && field.type !== undefined ? `<${field.type}>` : '';
-    const text = initialText(field, draft);
-    const lazy =
-      field.initial.when === 'once' && field.initial.callable !== true
-        ? text.startsWith('{')
-          ? `() => (${text})`
-          : `() => ${text}`
-        : text;
-    const argument = text === 'undefined' && (type !== '' || !model.typescript) ? '' : lazy;
     lines.push(...field.commentsBefore);
     const behind = field.commentBehind === undefined ? '' : ` ${field.commentBehind}`;
-    lines.push(`const [${pattern}] = ${useState}${type}(${argument})${context.style.semicolon}${behind}`);
+    const asked = begins ? `(${begins.name}.${field.name})` : startOf(field, draft);
+    lines.push(`const [${pattern}] = ${useState}${asked}${context.style.semicolon}${behind}`);
   }
   const { holder } = model;
   if (holder && draft.used.whole) {
@@ -130,4 +123,31 @@ function stateLines(draft: Draft, useState: string): string[] {
     lines.push(`${lead}${object}${context.style.semicolon}`);
   }
   return lines;
+}
+
+/** What a variable begins as, with the type it is given. */
+function startOf(field: Field, draft: Draft): string {
+  const { model } = draft;
+  const type = model.typescript && field.typeWritten && field.type !== undefined ? `<${field.type}>` : '';
+  const text = initialText(field, draft);
+  const lazy =
+    field.initial.when === 'once' && field.initial.callable !== true
+      ? text.startsWith('{')
+        ? `() => (${text})`
+        : `() => ${text}`
+      : text;
+  return `${type}(${text === 'undefined' && (type !== '' || !model.typescript) ? '' : lazy})`;
+}
+
+/** What all values begin as, where that is told only as a whole: each variable begins as its part of it. */
+function startLine(draft: Draft, useState: string): { name: string; line: string } | undefined {
+  const { model, context, printer } = draft;
+  const { start, type } = model.holder ?? {};
+  if (!start) return undefined;
+  const name = context.freeName('start', 'startValues', 'begins');
+  const code = codeText(start.code, printer);
+  const { semicolon } = context.style;
+  const typed = model.typescript && type !== undefined;
+  if (start.once) return { name, line: `const [${name}] = ${useState}${typed ? `<${type}>` : ''}(${code})${semicolon}` };
+  return { name, line: `const ${name}${typed ? `: ${type}` : ''} = ${code}${semicolon}` };
 }

@@ -212,8 +212,10 @@ function namedUse(
 ): Use {
   const { script } = context;
   const parent = call.parentPath;
+  const typedBy = typeOfBoth(effect, script);
   return {
     kind: 'set-named',
+    ...(typedBy === undefined ? {} : { typedBy }),
     key: effect.key.code,
     value: effect.value.code,
     spares: sparesOf(
@@ -228,6 +230,24 @@ function namedUse(
     where: context.where(call),
     span: spanOf(script.file, call),
   };
+}
+
+/** The type behind a key and its value, where the function that takes both says `<K extends keyof V>(name: K, value: V[K])`. */
+function typeOfBoth({ key, value }: NamedEffect, script: Script): string | undefined {
+  const typeOf = (path: NodePath): t.TSType | undefined => {
+    const binding = path.isIdentifier() ? path.scope.getBinding(path.node.name) : undefined;
+    const annotation =
+      binding?.kind === 'param' && t.isIdentifier(binding.path.node) ? binding.path.node.typeAnnotation : undefined;
+    return t.isTSTypeAnnotation(annotation) ? annotation.typeAnnotation : undefined;
+  };
+  const [keyType, valueType] = [typeOf(key.path), typeOf(value.path)];
+  if (!t.isTSTypeReference(keyType) || !t.isIdentifier(keyType.typeName)) return undefined;
+  if (!t.isTSIndexedAccessType(valueType)) return undefined;
+  const { name } = keyType.typeName;
+  const isKey =
+    t.isTSTypeReference(valueType.indexType) && t.isIdentifier(valueType.indexType.typeName, { name });
+  const { objectType } = valueType;
+  return isKey ? script.text.slice(objectType.start ?? 0, objectType.end ?? 0) : undefined;
 }
 
 /** A function of the form that is called with the field's name: each call becomes the change itself. */

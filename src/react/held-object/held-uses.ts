@@ -1,15 +1,16 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { HandOnAllUse, SetAllUse, Use } from '../../form/uses.js';
+import type { HandOnAllUse, Use } from '../../form/uses.js';
 import type { Unclear } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
-import { plainCode, shorthandKey, spanOf } from '../code.js';
+import { shorthandKey, spanOf } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { receiverOf } from '../receivers.js';
 import { changersOf, referencesTo } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
 import { followNamed } from './handlers.js';
 import type { HeldObject } from './held.js';
+import { placeOf, wholeChange } from './whole-change.js';
 
 /** Every use of the object of values, and the handlers that go because their calls are told one by one. */
 export function usesOf(
@@ -89,7 +90,7 @@ export function usesOf(
         : isStale(call, variable, where(call))
           ? 'it puts back values from before a wait or an earlier change; build it from the previous values first'
           : undefined;
-    const whole = trouble === undefined ? undefined : wholeChange(call, trouble, state, site);
+    const whole = trouble === undefined ? undefined : wholeChange(call, trouble, state, site, isChange);
     if (whole) {
       uses.push({ ...whole, where: where(call) });
       continue;
@@ -107,6 +108,7 @@ export function usesOf(
         kind: 'set-all',
         code: effect.code,
         merge: true,
+        ...placeOf(call, component, script.file, isChange),
         where: where(call),
         span: spanOf(script.file, call),
       });
@@ -115,7 +117,7 @@ export function usesOf(
     if (effect.kind === 'named') {
       const followed = followNamed(call, effect, { component, script, candidates: site.candidates, slots, where });
       const [lost] = followed.unclear;
-      const carried = lost && wholeChange(call, lost.why, state, site);
+      const carried = lost && wholeChange(call, lost.why, state, site, isChange);
       if (carried) {
         uses.push({ ...carried, where: where(call) });
         continue;
@@ -140,29 +142,6 @@ export function usesOf(
     });
   }
   return { uses, retired };
-}
-
-/**
- * A change that is not told field by field, where the object's own setter makes it: whatever holds all values together
- * can make it with the same code.
- */
-function wholeChange(
-  call: NodePath<t.CallExpression>,
-  why: string,
-  { variable, reducer }: HeldObject,
-  { script }: FormSite,
-): Omit<SetAllUse, 'where'> | undefined {
-  const [argument, ...more] = call.get('arguments');
-  if (variable.hook !== 'useState' || reducer || !argument?.isExpression() || more.length) return undefined;
-  const parent = call.parentPath;
-  return {
-    kind: 'set-all',
-    code: plainCode(script.file, argument),
-    merge: false,
-    why,
-    statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
-    span: spanOf(script.file, call),
-  };
 }
 
 /** The setter of an object that holds all values, handed on as a value. */

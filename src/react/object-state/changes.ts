@@ -30,6 +30,7 @@ function changeCode(code: Parameters<typeof codeText>[0], draft: Draft, previous
         case 'text':
           return movedText(hole, printer);
         case 'captured':
+        case 'previous-all':
           return undefined;
         default: {
           const never: never = hole;
