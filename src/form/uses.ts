@@ -65,6 +65,8 @@ export interface SetUse extends UseBase {
   assignments: Assignment[];
   /** Every field goes back to its initial value. */
   resetsAll: boolean;
+  /** The new values of all fields as the author writes them, for whatever takes them together. */
+  whole?: Code;
   /** The statement that is nothing but this change. */
   statement: Span | undefined;
   /** The change is the whole body of an arrow function. */

@@ -38,7 +38,8 @@ export function changeRuns(model: FormModel, text: string): ChangeRun[] {
     const first = current[0];
     const last = current.at(-1);
     const resetsAll = current.length > 0 && resetsEverything(model, current, text);
-    if (first && last && (current.length > 1 || resetsAll)) {
+    // an object of all values stays as its author wrote it
+    if (first && last && (current.length > 1 || resetsAll) && (resetsAll || !current.some(({ whole }) => whole))) {
       runs.push({ uses: current, start: first.span.start, end: last.span.end, resetsAll });
     }
     current = [];

@@ -20,7 +20,7 @@ export function untoldStart(model: FormModel, context: WriteContext, whole: bool
       },
     ];
   return model.uses.flatMap((use): LedgerEntry[] => {
-    if (use.kind !== 'set' || !use.assignments.some(({ value }) => value.kind === 'initial')) return [];
+    if (use.kind !== 'set' || use.whole || !use.assignments.some(({ value }) => value.kind === 'initial')) return [];
     return [
       {
         entry: 'by-hand',

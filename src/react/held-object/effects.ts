@@ -10,7 +10,14 @@ import { type Gathered, gather, isInitial } from './gathered.js';
 
 /** What a dispatch does to the values of a reducer. */
 export type Effect =
-  | { kind: 'set'; assignments: Assignment[]; resetsAll: boolean; type: string | undefined }
+  | {
+      kind: 'set';
+      assignments: Assignment[];
+      resetsAll: boolean;
+      type: string | undefined;
+      /** No value of before stays: what is handed over stands for all of them. */
+      replaces?: boolean;
+    }
   | { kind: 'named'; key: Given; value: Given; rest: Assignment[]; type: string | undefined }
   /** Values of an object that is handed over, whichever it names, take the place of the ones before. */
   | { kind: 'merge'; code: Code; type: string | undefined }
@@ -142,7 +149,10 @@ function effectOf(gathered: Gathered, type: string | undefined, context: EffectC
       ? { kind: 'merge', code: gathered.merged, type }
       : unclear('an object of values is spread beside other changes');
   }
-  if (!first) return { kind: 'set', assignments: all, resetsAll: gathered.base === 'initial' && !named.size, type };
+  if (!first) {
+    const resetsAll = gathered.base === 'initial' && !named.size;
+    return { kind: 'set', assignments: all, resetsAll, type, replaces: gathered.base !== 'keep' };
+  }
   if (gathered.named.length > 1) return unclear('one action sets several fields whose names are computed');
   return { kind: 'named', ...first, rest: all, type };
 }

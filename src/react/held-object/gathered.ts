@@ -224,6 +224,10 @@ function mergeConstant(spread: NodePath, context: EffectContext, set: SetField):
 function mergeObject(given: Given, context: EffectContext, gathered: Gathered, set: SetField): string | undefined {
   if (!given.path.isObjectExpression()) return 'not an object';
   for (const property of given.path.get('properties')) {
+    if (property.isSpreadElement()) {
+      const problem = mergeConstant(property.get('argument') as NodePath, context, set);
+      if (problem === undefined) continue;
+    }
     if (!property.isObjectProperty()) return 'another object is spread into the values of this action';
     const value = property.get('value') as NodePath;
     const code = inside({ ...given.code, start: value.node.start ?? 0, end: value.node.end ?? 0 });

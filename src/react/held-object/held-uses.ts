@@ -1,13 +1,14 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { HandOnAllUse, Use } from '../../form/uses.js';
+import type { HandOnAllUse, SetUse, Use } from '../../form/uses.js';
 import type { Unclear } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
-import { shorthandKey, spanOf } from '../code.js';
+import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { receiverOf } from '../receivers.js';
 import { changersOf, referencesTo } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
+import type { Effect } from './effects.js';
 import { followNamed } from './handlers.js';
 import type { HeldObject } from './held.js';
 import { placeOf, wholeChange } from './whole-change.js';
@@ -132,6 +133,7 @@ export function usesOf(
       kind: 'set',
       assignments: effect.assignments,
       resetsAll: effect.resetsAll,
+      ...writtenWhole(call, effect, state, site),
       statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
       arrowBody: parent.isArrowFunctionExpression() && call.key === 'body',
       fresh: readsLatest(call, component, isChange),
@@ -142,6 +144,18 @@ export function usesOf(
     });
   }
   return { uses, retired };
+}
+
+/** The object that the author hands to the setter for all values together. */
+function writtenWhole(
+  call: NodePath<t.CallExpression>,
+  effect: Extract<Effect, { kind: 'set' }>,
+  { variable, reducer }: HeldObject,
+  { script }: FormSite,
+): Pick<SetUse, 'whole'> {
+  const [argument] = call.get('arguments');
+  const isWhole = variable.hook === 'useState' && !reducer && effect.replaces === true && !effect.resetsAll;
+  return isWhole && argument?.isObjectExpression() ? { whole: plainCode(script.file, argument) } : {};
 }
 
 /** The setter of an object that holds all values, handed on as a value. */

@@ -173,6 +173,10 @@ export function useText(use: Use, draft: Draft): string | undefined {
 
 function setText(use: SetUse, draft: Draft): string {
   if (use.resetsAll && startsAsConstants(draft.model)) return resetText(draft);
+  if (use.whole) {
+    draft.hook?.called.add('all');
+    return `${draft.names.setter}(${codeText(use.whole, draft.printer)})`;
+  }
   return setterCall(use.assignments, draft, use.repeats);
 }
 

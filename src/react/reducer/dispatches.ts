@@ -90,7 +90,7 @@ function changeGroup(draft: ReducerDraft, values: Item[]): Group {
 /** A change of several values, some of them computed from the ones before: each of these is an action of its own. */
 export function separate(use: SetUse): SetUse[] | undefined {
   const computed = use.assignments.filter(({ value }) => value.kind === 'from-previous');
-  if (!computed.length || use.assignments.length < 2 || use.resetsAll) return undefined;
+  if (use.whole || !computed.length || use.assignments.length < 2 || use.resetsAll) return undefined;
   const rest = use.assignments.filter(({ value }) => value.kind !== 'from-previous');
   const parts = [...(rest.length ? [rest] : []), ...computed.map((one) => [one])];
   return parts.map((assignments) => ({ ...use, assignments, statement: undefined, arrowBody: false }));
@@ -143,6 +143,11 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
   const assignment = first?.assignments[0];
   if (!first || !assignment) throw new Error('a change without an assignment');
   const field = fieldNamed(draft.model, assignment.field);
+  if (first.whole && uses.length === 1) {
+    draft.needs.changed = true;
+    const values = { lead: 'values: ', value: codeText(first.whole, draft.printer) };
+    return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, 'changed') }, values] };
+  }
   if (first.resetsAll && startsAsConstants(draft.model)) {
     draft.needs.reset = true;
     return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, 'reset') }] };
