@@ -176,8 +176,11 @@ export interface HolderOfValues {
   type: string | undefined;
   /** Name of the constant it begins as, where it begins as one. */
   initial: string | undefined;
-  /** What it begins as, where that is told only as a whole: an expression, or a function called once. */
-  start?: { code: Code; once: boolean } | undefined;
+  /**
+   * What it begins as, where that is told only as a whole: an expression, or a function called once. `open`: it may
+   * hold more than the fields.
+   */
+  start?: { code: Code; once: boolean; open?: boolean } | undefined;
 }
 
 /** One form, whatever its framework and approach. */

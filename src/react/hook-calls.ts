@@ -14,7 +14,8 @@ function importedName(path: NodePath<t.Identifier>): { module: string; name: str
   }
   if (declared.isImportDefaultSpecifier() || declared.isImportNamespaceSpecifier()) {
     const parent = declared.parent;
-    return t.isImportDeclaration(parent) ? { module: parent.source.value, name: '*' } : undefined;
+    const name = declared.isImportDefaultSpecifier() ? 'default' : '*';
+    return t.isImportDeclaration(parent) ? { module: parent.source.value, name } : undefined;
   }
   if (declared.isVariableDeclarator()) {
     const { init, id } = declared.node;
@@ -31,7 +32,8 @@ function importedName(path: NodePath<t.Identifier>): { module: string; name: str
     if (t.isIdentifier(init) && t.isObjectPattern(id)) {
       const source = declared.get('init');
       const whole = !Array.isArray(source) && source.isIdentifier() ? importedName(source) : undefined;
-      if (whole?.name === '*') return { module: whole.module, name: keyOfPattern(id, path.node.name) ?? '' };
+      if (whole?.name === '*' || whole?.name === 'default')
+        return { module: whole.module, name: keyOfPattern(id, path.node.name) ?? '' };
     }
   }
   return undefined;

@@ -38,7 +38,8 @@ function braced(branch: t.Statement, edits: Edit[], script: Script): Edit[] {
   const [start, end] = [branch.start ?? 0, branch.end ?? 0];
   const covers = edits.find((edit) => edit.file === file && edit.start <= start && edit.end >= end);
   if (covers) {
-    const gone = covers.text.trim() === '' && /^\s*$/.test(text.slice(covers.start, start) + text.slice(end, covers.end));
+    const gone =
+      covers.text.trim() === '' && /^\s*$/.test(text.slice(covers.start, start) + text.slice(end, covers.end));
     return gone ? [...edits.filter((edit) => edit !== covers), { file, start, end, text: '{}' }] : edits;
   }
   const within = edits.filter((edit) => edit.file === file && edit.start >= start && edit.end <= end);
@@ -58,9 +59,7 @@ function statementsOf(text: string, { file }: Script): string[] | undefined {
   const parsed = parseScript(file, `${before}${text}\n}`);
   const only = parsed.ok ? parsed.script.ast.program.body[0] : undefined;
   if (!t.isFunctionDeclaration(only)) return undefined;
-  return only.body.body.map(({ start, end }) =>
-    text.slice((start ?? 0) - before.length, (end ?? 0) - before.length),
-  );
+  return only.body.body.map(({ start, end }) => text.slice((start ?? 0) - before.length, (end ?? 0) - before.length));
 }
 
 /** Statements in braces, one in a line. */

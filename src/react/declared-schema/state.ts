@@ -4,7 +4,7 @@ import { behindName } from '../../source/behind-names.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { importOf } from '../hook-calls.js';
-import type { HeldObject, Slot } from '../held-object/held.js';
+import { untoldPart, type HeldObject, type Slot } from '../held-object/held.js';
 import { hookStateOf, type HookStart } from '../own-hook/state.js';
 import { schemaExports, schemaHookMark } from './hook-file.js';
 
@@ -49,7 +49,8 @@ export function slotsOfSchema({ script, object }: SchemaFile, given: NodePath | 
     const fallback = memberAt(property.get('value') as NodePath, 'default');
     const initial =
       fromPage && own ? { path: fromPage, script: own.script } : fallback ? { path: fallback, script } : undefined;
-    return [{ name, alias: undefined, initial, ...(initial || (given && !own) ? {} : { absent: true }) }];
+    const open = given !== undefined && (own === undefined || untoldPart(own, site.load) !== undefined);
+    return [{ name, alias: undefined, initial, ...(initial ? {} : open ? { untold: true } : { absent: true }) }];
   });
 }
 
@@ -86,9 +87,12 @@ export function schemaStateOf(site: FormSite): HeldObject | undefined {
     const schema = first ? schemaBehind(first, site) : undefined;
     if (!schema) return undefined;
     const written = call.node.typeParameters?.params[0];
+    const given = second && objectGiven(second, site);
+    const untold = given ? untoldPart(given, site.load) : second;
     return {
       object: undefined,
       once: second?.isFunction() ?? false,
+      ...(untold ? { untold } : {}),
       value: undefined,
       type: written && !isByDefaults(written, site) ? { node: written, script: site.script } : undefined,
       slots: slotsOfSchema(schema, second, site),

@@ -151,6 +151,8 @@ function givenItems(model: FormModel, context: WriteContext): Item[] {
 
 function argumentsText(model: FormModel, schema: string, context: WriteContext): string {
   const { holder } = model;
+  if (holder?.start)
+    return `${schema}, ${context.text(holder.start.code.file).slice(holder.start.code.start, holder.start.code.end)}`;
   const own = holder?.initial === undefined ? undefined : constantOf(context.script(model.file), holder.initial);
   // values that stand in another file stay there
   if (holder?.initial !== undefined && !own) return `${schema}, ${holder.initial}`;

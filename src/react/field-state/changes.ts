@@ -170,7 +170,8 @@ function nextName(use: SetAllUse, draft: Draft): string {
       other.span.start < use.span.start &&
       (other.within === undefined || use.within === undefined || other.within.end > use.span.start),
   ).length;
-  const wished = ['next', 'nextValues', 'newValues'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'nextOnes';
+  const wished =
+    ['next', 'nextValues', 'newValues'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'nextOnes';
   return before ? `${wished}${before + 1}` : wished;
 }
 

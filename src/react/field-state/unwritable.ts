@@ -64,6 +64,19 @@ export function lackingReads(model: FormModel, context: WriteContext): LedgerEnt
     }));
 }
 
+/** Values handed on together that may be more than the fields: what they begin as does not tell. */
+export function openReads(model: FormModel, context: WriteContext): LedgerEntry[] {
+  if (!model.holder?.start?.open) return [];
+  return model.uses
+    .filter((use) => use.kind === 'read-all' && !use.named && !use.listed)
+    .map(({ span }) => ({
+      entry: 'by-hand',
+      span,
+      what: context.script(span.file).text.slice(span.start, span.end),
+      why: 'what it begins as may hold more than the form’s fields; made of state variables it would lose the rest',
+    }));
+}
+
 /** Updates computed from values that may be old where they would be computed now. */
 export function staleUpdates(model: FormModel, context: WriteContext): LedgerEntry[] {
   const entries: LedgerEntry[] = [];

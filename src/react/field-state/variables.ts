@@ -130,12 +130,7 @@ function sentTogether(path: NodePath<t.Identifier>, lens: Lens, names: Set<strin
  * How many controls of a form change members of some objects.
  * @param direct variables that controls show: what one changes along with them, such as messages, is no object of values
  */
-function changesOf(
-  site: FormSite,
-  lens: Lens,
-  objects: ReadonlySet<string>,
-  direct: ReadonlySet<string>,
-): number {
+function changesOf(site: FormSite, lens: Lens, objects: ReadonlySet<string>, direct: ReadonlySet<string>): number {
   return site.candidates.filter(
     (control) =>
       isInside(control.element, site.region.element) &&

@@ -11,7 +11,7 @@ import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { variableNames } from './names.js';
 import { type Draft, namesOf, initialText } from './draft.js';
 import { untoldStart } from '../untold-start.js';
-import { wholeFormUses, mixedNames, wholeSetters, lackingReads, staleUpdates } from './unwritable.js';
+import { wholeFormUses, mixedNames, wholeSetters, lackingReads, openReads, staleUpdates } from './unwritable.js';
 import { holeText, textOfUse, pair } from './changes.js';
 import { accountOf } from './account.js';
 
@@ -24,6 +24,7 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
     ...untoldStart(model, context, true),
     ...wholeFormUses(model, context),
     ...lackingReads(model, context),
+    ...openReads(model, context),
     ...wholeSetters(model, context),
     ...mixedNames(model, context),
   );
@@ -148,6 +149,7 @@ function startLine(draft: Draft, useState: string): { name: string; line: string
   const code = codeText(start.code, printer);
   const { semicolon } = context.style;
   const typed = model.typescript && type !== undefined;
-  if (start.once) return { name, line: `const [${name}] = ${useState}${typed ? `<${type}>` : ''}(${code})${semicolon}` };
+  if (start.once)
+    return { name, line: `const [${name}] = ${useState}${typed ? `<${type}>` : ''}(${code})${semicolon}` };
   return { name, line: `const ${name}${typed ? `: ${type}` : ''} = ${code}${semicolon}` };
 }

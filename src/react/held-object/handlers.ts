@@ -244,8 +244,7 @@ function typeOfBoth({ key, value }: NamedEffect, script: Script): string | undef
   if (!t.isTSTypeReference(keyType) || !t.isIdentifier(keyType.typeName)) return undefined;
   if (!t.isTSIndexedAccessType(valueType)) return undefined;
   const { name } = keyType.typeName;
-  const isKey =
-    t.isTSTypeReference(valueType.indexType) && t.isIdentifier(valueType.indexType.typeName, { name });
+  const isKey = t.isTSTypeReference(valueType.indexType) && t.isIdentifier(valueType.indexType.typeName, { name });
   const { objectType } = valueType;
   return isKey ? script.text.slice(objectType.start ?? 0, objectType.end ?? 0) : undefined;
 }

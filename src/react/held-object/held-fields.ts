@@ -49,14 +49,24 @@ export function fieldOf(slot: Slot, state: HeldObject, site: FormSite): Field {
     typeWritten: written !== undefined && written !== inferred,
     initial: {
       code: initial ? withSuffix(plainCode(script.file, initial.path), suffix) : undefined,
-      text,
-      when: state.initialOnce && !constant ? 'once' : constant ? 'constant' : 'each-render',
+      text: slot.untold ? wholeText(state, site) : text,
+      when:
+        state.initialOnce && (!constant || slot.untold)
+          ? 'once'
+          : constant && !slot.untold
+            ? 'constant'
+            : 'each-render',
     },
     ...commentsOf(slot, state, initial?.path.parentPath, script),
     names: slot.alias === undefined ? {} : { value: slot.alias },
     declared: span,
     ...(slot.absent ? { absent: true } : {}),
   };
+}
+
+/** What the object begins as, where no value of it is told by itself. */
+function wholeText({ untold }: HeldObject, { script }: FormSite): string {
+  return untold ? script.text.slice(untold.node.start ?? 0, untold.node.end ?? 0) : 'undefined';
 }
 
 /** A member of what a piece of code gives. */

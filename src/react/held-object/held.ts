@@ -30,6 +30,8 @@ export interface Slot {
   initial: Located | undefined;
   /** The object lacks it until it is set. */
   absent?: boolean;
+  /** What it begins as is told only when the form runs. */
+  untold?: boolean;
 }
 
 /** One object that holds the values of a form, behind `useState` or `useReducer`. */
@@ -196,6 +198,8 @@ export interface Beginning {
   reducer: HeldObject['reducer'];
   /** The values with what each begins as, where no object holds them. */
   slots?: Slot[];
+  /** The part of what it begins as that is told only when the form runs, where no object written out tells. */
+  untold?: NodePath;
   effects(known: {
     slots: readonly string[];
     absent: readonly string[];
@@ -313,7 +317,7 @@ export function describeHeld(
     stateReferences,
     initialObject: object,
     initialOnce: once,
-    untold: begins.slots === undefined ? untoldPart(object, site.load) : undefined,
+    untold: begins.untold ?? (begins.slots === undefined ? untoldPart(object, site.load) : undefined),
   };
 }
 

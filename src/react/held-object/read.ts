@@ -12,6 +12,7 @@ import { rulesAndMessages } from '../shown-messages.js';
 import { changersOf, stateVariablesOf } from '../state-variables.js';
 import { functionsCalledBy, holderOf } from '../value-tracing.js';
 import type { HeldObject } from './held.js';
+import { isClosed } from './computed-start.js';
 import { fieldOf } from './held-fields.js';
 import { usesOf } from './held-uses.js';
 
@@ -26,14 +27,17 @@ export function readHeldObject(
   const unclear: Unclear[] = [];
   const { uses, retired } = usesOf(state, site, submits, unclear);
   const fields = state.slots.map((slot) => fieldOf(slot, state, site));
-  if (!state.slots.length || state.slots.every((slot) => !slot.initial && !slot.absent)) {
+  if (!state.slots.length || state.slots.every((slot) => !slot.initial && !slot.absent && !slot.untold)) {
     unclear.push({
       span: spanOf(script.file, state.variable.call),
       what: 'the initial state',
       why: 'it is no object that could be followed',
     });
   }
-  if (state.slots.some((slot) => !slot.initial && !slot.absent) && state.slots.some((slot) => slot.initial)) {
+  if (
+    state.slots.some((slot) => !slot.initial && !slot.absent && !slot.untold) &&
+    state.slots.some((slot) => slot.initial)
+  ) {
     unclear.push({
       span: spanOf(script.file, state.variable.call),
       what: 'the initial state',
@@ -135,15 +139,18 @@ function holderFrom(state: HeldObject, site: FormSite, approach: string): FormMo
 
 /** What the object begins as, whole, where it cannot be taken apart. */
 function startFrom(
-  { untold, variable, initialOnce }: HeldObject,
-  { script }: FormSite,
+  { untold, variable, initialOnce, type }: HeldObject,
+  { script, load }: FormSite,
   approach: string,
 ): Pick<HolderOfValues, 'start'> {
   const [first, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
-  const whole = variable.hook === 'useState' ? first : (third ?? second);
-  const asked = variable.hook === 'useReducer' && third !== undefined && !t.isFunction(third.node);
-  if (!untold || !whole || asked || (approach !== 'object-state' && approach !== 'reducer')) return {};
-  return { start: { code: plainCode(script.file, whole), once: initialOnce } };
+  const isReducer = variable.hook === 'useReducer';
+  const whole = approach === 'declared-schema' ? second : isReducer ? (third ?? second) : first;
+  const asked = isReducer && third !== undefined && !t.isFunction(third.node);
+  if (!untold || !whole || asked) return {};
+  // a type tells which values there are
+  const open = type === undefined && !isClosed({ path: whole, script }, load);
+  return { start: { code: plainCode(script.file, whole), once: initialOnce, ...(open ? { open } : {}) } };
 }
 
 /** Whether the reducer is written inside of the component, where it goes with the state. */

@@ -54,7 +54,12 @@ export function placeOf(
 
 /** Whether the setter is handed a function of the values before, or what may be one. */
 function isUpdater(argument: NodePath): boolean {
-  return !argument.isObjectExpression() && !argument.isCallExpression() && !argument.isConditionalExpression();
+  const gives =
+    argument.isObjectExpression() ||
+    argument.isCallExpression() ||
+    argument.isConditionalExpression() ||
+    argument.isLogicalExpression();
+  return !gives;
 }
 
 /** What an arrow function gives, with the values before as holes; undefined where it is more than one expression. */

@@ -5,6 +5,7 @@ import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { casesOf } from '../held-object/cases.js';
 import { changeEffect } from '../held-object/effects.js';
+import { computedStart } from '../held-object/computed-start.js';
 import { describeHeld, initialObjectAt, type HeldObject, type Located } from '../held-object/held.js';
 import { stateVariablesOf, type StateVariable } from '../state-variables.js';
 
@@ -33,10 +34,12 @@ export function objectStateOf(site: FormSite): HeldObject | undefined {
     const [first] = variable.call.get('arguments') as (NodePath | undefined)[];
     const lazy = first && (first.isFunction() || (first.isIdentifier() && functionOf(first) !== undefined));
     const begins = lazy ? initialObjectAt(undefined, first, site) : initialObjectAt(first, undefined, site);
+    const worked = begins.object ? undefined : computedStart(first, typeOf(variable, undefined, site), site);
     const state = describeHeld(site, component.path, variable, {
       ...begins,
+      ...(worked ? { slots: worked.slots, untold: worked.whole } : {}),
       value: lazy ? undefined : first,
-      type: typeOf(variable, begins.object, site),
+      type: typeOf(variable, begins.object ?? worked?.object, site),
       reducer: undefined,
       effects: ({ slots, absent, object, stateBinding }) => {
         const cases = { ...casesOf(component.path, script, load), state: undefined, action: undefined, cases: [] };

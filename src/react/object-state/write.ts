@@ -38,11 +38,7 @@ export function writeHeldObject(
   call?: HookCall,
   beside: Beside = { edits: [], lines: [], adds: [] },
 ): RewritePlan {
-  const byHand = [
-    ...unclearEntries(model),
-    ...untoldStart(model, context, call?.begins === undefined),
-    ...unwritable(model, context),
-  ];
+  const byHand = [...unclearEntries(model), ...untoldStart(model, context, true), ...unwritable(model, context)];
   if (byHand.length) return leftByHand(byHand);
   const script = context.script(model.file);
   const draft: Draft = {

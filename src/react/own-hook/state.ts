@@ -6,6 +6,7 @@ import { plainCode, updaterValue } from '../code.js';
 import { bodyOf, functionOf } from '../components.js';
 import { calledImport } from '../hook-calls.js';
 import { casesOf } from '../held-object/cases.js';
+import { computedStart } from '../held-object/computed-start.js';
 import { changeEffect, type Effect } from '../held-object/effects.js';
 import { describeHeld, initialObjectAt, type Beginning, type HeldObject, type Slot } from '../held-object/held.js';
 import type { StateVariable } from '../state-variables.js';
@@ -36,7 +37,7 @@ function takenFrom(declarator: NodePath<t.VariableDeclarator>, site: FormSite, m
 }
 
 /** What a form begins as, by the arguments of its hook. */
-export interface HookStart extends Pick<Beginning, 'object' | 'once' | 'value' | 'type'> {
+export interface HookStart extends Pick<Beginning, 'object' | 'once' | 'value' | 'type' | 'untold'> {
   /** Values with what each begins as, where no object holds them. */
   slots?: Slot[];
 }
@@ -55,7 +56,10 @@ function startOf(call: NodePath<t.CallExpression>, site: FormSite): HookStart {
     : begins.object && t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation)
       ? { node: id.typeAnnotation.typeAnnotation, script: begins.object.script }
       : undefined;
-  return { ...begins, value: lazy ? undefined : first, type };
+  const value = lazy ? undefined : first;
+  if (begins.object) return { ...begins, value, type };
+  const worked = computedStart(first, type, site);
+  return { ...begins, ...(worked ? { slots: worked.slots, untold: worked.whole } : {}), value, type };
 }
 
 /**

@@ -4,6 +4,7 @@ import type { Script } from '../../source/script.js';
 import type { TypeInFile } from '../../source/type-members.js';
 import type { FormSite } from '../approach.js';
 import { functionOf, type FunctionPath } from '../components.js';
+import { computedStart } from '../held-object/computed-start.js';
 import { casesOf } from '../held-object/cases.js';
 import { dispatchEffect } from '../held-object/effects.js';
 import { describeHeld, initialObjectAt, resolved, type HeldObject, type Located } from '../held-object/held.js';
@@ -57,10 +58,13 @@ export function reducerStateOf(site: FormSite): HeldObject | undefined {
     const [, value, maker] = variable.call.get('arguments') as (NodePath | undefined)[];
     const begins = initialObjectAt(value, maker, site);
     const cases = casesOf(found.fn, found.script, site.load);
+    const type = stateType(found, begins.object);
+    const worked = begins.object ? undefined : computedStart(maker ?? value, type, site);
     const state = describeHeld(site, component.path, variable, {
       ...begins,
+      ...(worked ? { slots: worked.slots, untold: worked.whole } : {}),
       value: maker ? undefined : value,
-      type: stateType(found, begins.object),
+      type,
       reducer: { ...found, cases },
       effects:
         ({ slots, absent, object }) =>
