@@ -183,6 +183,27 @@ export interface HolderOfValues {
   start?: { code: Code; once: boolean; open?: boolean } | undefined;
 }
 
+/** A function of all values that gives new ones: what a reducer does for one action, where that is told only as a whole. */
+export interface StepFunction {
+  name: string;
+  /** The parameter that takes the values; `asked` where the statements look at it. */
+  state: { name: string; type?: string; asked: boolean };
+  /** What it is given besides, in order; `key` is the member of the action. */
+  parameters: { name: string; key: string; type?: string; optional: boolean }[];
+  /** Its statements. */
+  body: Code;
+}
+
+/** Functions that take the place of a reducer. */
+export interface StepFunctions {
+  /** The reducer's whole statement. */
+  reducer: Span;
+  /** What the reducer is called in the form's file, and the module it comes from where that is another file. */
+  name: string;
+  module: string | undefined;
+  functions: StepFunction[];
+}
+
 /** One form, whatever its framework and approach. */
 export interface FormModel {
   /** Name of the component, with the form's own name behind a colon where the component holds several. */
@@ -218,6 +239,8 @@ export interface FormModel {
   lists?: RowList[];
   /** What happens to it besides its values; worked out when it is asked for. */
   life?(): FormLife;
+  /** What a reducer does that is told only as a whole. */
+  steps?: StepFunctions | undefined;
   /** The variable that holds all values together, where one does. */
   holder?: HolderOfValues | undefined;
 }

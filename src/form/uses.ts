@@ -151,6 +151,10 @@ export interface SetAllUse extends UseBase {
    * more than one expression. Left out where the code gives the new values themselves.
    */
   from?: { body: Code | undefined };
+  /** The new values are what a function gives that takes the ones before, and what else it is given. */
+  step?: { name: string; takesValues: boolean; arguments: (Code | undefined)[] };
+  /** The fields that may change; any where it is left out. */
+  fields?: string[] | undefined;
   /** Values read from the surrounding render are the latest, as in `SetUse`. */
   fresh?: boolean;
   /** The function that makes the change. */

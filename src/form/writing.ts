@@ -16,6 +16,8 @@ export interface WriteContext {
   hook?: { name: string | undefined; folder: string | undefined } | undefined;
   /** Way of stating rules that was asked for, where the approach allows several. */
   rules?: string | undefined;
+  /** Other scripts of the project that import a name from a file; undefined where there are too many to ask. */
+  importers(file: string, name: string): string[] | undefined;
   /** A name that stands nowhere in the files of the form: the wished one, or one like it. Each answer is given once. */
   freeName(wished: string, ...others: string[]): string;
 }

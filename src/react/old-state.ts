@@ -36,6 +36,7 @@ export function retiredEntries(
  * @param edits the edits made so far
  * @param adds names of React that the new lines need
  * @param linesOf the new lines, given how React's names are called in this file
+ * @param stays names whose imports somebody else looks after
  */
 export function retireOldState(
   model: FormModel,
@@ -45,6 +46,7 @@ export function retireOldState(
   adds: string[],
   linesOf: (call: (name: string) => string) => string[],
   roles: readonly Declaration['role'][] = ['support', 'alias'],
+  stays: readonly string[] = [],
 ): { edits: RewritePlan['edits']; names: { name: string; start: number; end: number }[] } {
   const support = retiredDeclarations(model, roles);
   const inside = support.filter(({ span }) => span.start >= model.span.start && span.end <= model.span.end);
@@ -68,7 +70,7 @@ export function retireOldState(
     lines.join('\n'),
     ...model.fields.map((field) => field.type ?? ''),
   ].join('\n');
-  const retirement = retirementOf(script, gone, written, () => false);
+  const retirement = retirementOf(script, gone, [written, ...stays].join('\n'), () => false);
   const inRetired = inside.flatMap(({ span }) => commentsWithin(script, span));
   const spare = [...retirement.comments.map(({ text }) => text), ...inRetired].filter(
     (text) => !written.includes(text),

@@ -5,6 +5,7 @@ import type { Hole } from '../../form/code.js';
 import { laidOut } from '../../source/layout.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { isOneBlock } from '../handed-functions.js';
+import { stepArguments } from '../step-functions.js';
 import { type Draft, namesOf, valueName, initialText } from './draft.js';
 
 /** What takes the place of a hole in moved code; undefined leaves its text. */
@@ -141,11 +142,19 @@ function allText(use: SetAllUse, draft: Draft): string {
   const { style } = draft.context;
   const name = nextName(use, draft);
   const code = codeText(use.from?.body ?? use.code, draft.printer);
-  const value = use.merge ? `{ ...${holderName(draft)}, ${/^\w+$/.test(code) ? `...${code}` : `...(${code})`} }` : code;
+  const stepped = use.step && stepCall(use.step, stepArguments(use, draft.printer), draft);
+  const value =
+    stepped ??
+    (use.merge ? `{ ...${holderName(draft)}, ${/^\w+$/.test(code) ? `...${code}` : `...(${code})`} }` : code);
+  const [only, ...others] = use.fields ?? [];
+  if (only !== undefined && !others.length) {
+    draft.used.setters.add(only);
+    return `${namesOf(draft, only).setter}(${value}.${only})`;
+  }
   const type = draft.model.holder?.type;
   const lines = [
     `const ${name}${draft.model.typescript && type !== undefined ? `: ${type}` : ''} = ${bare(value)}`,
-    ...draft.model.fields.map(({ name: field }) => {
+    ...(use.fields ?? draft.model.fields.map((field) => field.name)).map((field) => {
       draft.used.setters.add(field);
       return `${namesOf(draft, field).setter}(${name}.${field})`;
     }),
@@ -154,6 +163,10 @@ function allText(use: SetAllUse, draft: Draft): string {
   if (use.statement) return lines.join(`${style.semicolon}${style.newline}${indent}`);
   const inner = lines.map((line) => `${indent}${style.indent}${line}${style.semicolon}${style.newline}`).join('');
   return `{${style.newline}${inner}${indent}}`;
+}
+
+function stepCall({ name, takesValues }: NonNullable<SetAllUse['step']>, given: string[], draft: Draft): string {
+  return `${name}(${[...(takesValues ? [holderName(draft)] : []), ...given].join(', ')})`;
 }
 
 /** An expression without the parentheses that an arrow function needs around an object. */

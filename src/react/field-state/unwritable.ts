@@ -12,16 +12,28 @@ export function wholeFormUses(model: FormModel, context: WriteContext): LedgerEn
       span: use.span,
       what: context.script(use.span.file).text.slice(use.span.start, use.span.end),
       why:
-        (use.kind === 'set-all' ? use.why : undefined) ??
+        (use.kind === 'set-all' ? whyNotApart(use) : undefined) ??
         'separate state variables have no object that stands for the whole form',
     }));
+}
+
+/** Why new values cannot be given to their variables one by one. */
+function whyNotApart(use: SetAllUse): string | undefined {
+  const looksBack = use.merge || use.from?.body !== undefined || use.step?.takesValues === true;
+  return looksBack && use.fresh !== true && (use.statement || use.arrowBody)
+    ? 'it works out new values from all of them as they are at that moment; state variables would give older ones here'
+    : use.why;
 }
 
 /** Whether new values can be worked out first, and then given to their variables one by one. */
 function canBeTakenApart(use: SetAllUse, model: FormModel): boolean {
   if (!use.statement && !use.arrowBody) return false;
-  if (!use.merge && !use.from) return true;
-  return use.fresh === true && model.holder !== undefined && (use.merge || use.from?.body !== undefined);
+  if (!use.merge && !use.from && use.step?.takesValues !== true) return true;
+  return (
+    use.fresh === true &&
+    model.holder !== undefined &&
+    (use.merge || use.step !== undefined || use.from?.body !== undefined)
+  );
 }
 
 /** Changes of a field whose name only the running form knows, where the fields do not hold the same kind of value. */

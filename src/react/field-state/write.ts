@@ -7,6 +7,7 @@ import { indentAt } from '../../source/style.js';
 import { placeOfState } from '../state-edits.js';
 import { wholeLines } from '../../source/removal.js';
 import type { WriteContext } from '../../form/writing.js';
+import { importedElsewhere, stepEdits, stepTroubles } from '../step-functions.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { variableNames } from './names.js';
 import { type Draft, namesOf, initialText } from './draft.js';
@@ -25,6 +26,7 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
     ...wholeFormUses(model, context),
     ...lackingReads(model, context),
     ...openReads(model, context),
+    ...stepTroubles(model, context),
     ...wholeSetters(model, context),
     ...mixedNames(model, context),
   );
@@ -56,9 +58,16 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
     if (use.kind === 'set-named')
       for (const spare of use.spares) edits.push({ file: spare.file, ...wholeLines(script.text, spare), text: '' });
   }
-  edits.push(...dependencyEdits(model, context));
-  const retired = retireOldState(model, script, context.style, edits, ['useState'], (call) =>
-    stateLines(draft, call('useState')),
+  edits.push(...dependencyEdits(model, context), ...stepEdits(model, context));
+  const retired = retireOldState(
+    model,
+    script,
+    context.style,
+    edits,
+    ['useState'],
+    (call) => stateLines(draft, call('useState')),
+    undefined,
+    importedElsewhere(model),
   );
   edits.push(...retired.edits);
   return { ...nothing, edits, ledger: accountOf(model, draft, retired.names) };

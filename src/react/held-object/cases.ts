@@ -28,6 +28,8 @@ export interface ReducerCases {
   discriminant: string;
   /** The value of a reducer that treats every action alike: `(state, patch) => ({ ...state, ...patch })`. */
   always: NodePath<t.Expression> | undefined;
+  /** What of it is not understood, so that none of its cases says all that happens. */
+  trouble?: string;
 }
 
 /**
@@ -114,7 +116,9 @@ export function casesOf(fn: FunctionPath, script: Script, load: FormSite['load']
     } else if (statement.isSwitchStatement() && isType(statement.get('discriminant'))) {
       whole.cases.push(...switchCases(statement, script, load));
     } else if (statement.isIfStatement()) {
-      whole.cases.push(...ifCases(statement, whole, script, load));
+      const cases = ifCases(statement, whole, script, load);
+      if (!cases.length) whole.trouble = 'the reducer decides something before it asks for the action';
+      whole.cases.push(...cases);
     } else if (statement.isReturnStatement() && statement.node.argument && (index === 0 || whole.cases.length)) {
       whole.always = statement.get('argument') as NodePath<t.Expression>;
     }

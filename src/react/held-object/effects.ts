@@ -57,6 +57,7 @@ export function dispatchEffect(
 ): Effect {
   if (!argument) return unclear('nothing is dispatched');
   const { cases } = context;
+  if (cases.trouble !== undefined) return unclear(cases.trouble);
   const action = actionAt(argument, context);
   if (typeof action === 'string') return unclear(action);
   const found = cases.cases.find((candidate) => candidate.types.includes(action.type ?? ''));

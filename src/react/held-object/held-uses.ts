@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { HandOnAllUse, SetUse, Use } from '../../form/uses.js';
+import type { HandOnAllUse, SetAllUse, SetUse, Use } from '../../form/uses.js';
 import type { Unclear } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, shorthandKey, spanOf } from '../code.js';
@@ -11,6 +11,7 @@ import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surrou
 import type { Effect } from './effects.js';
 import { followNamed } from './handlers.js';
 import type { HeldObject } from './held.js';
+import { isOfCases, stepAt, wholeCases, type Steps } from './steps.js';
 import { placeOf, wholeChange } from './whole-change.js';
 
 /** Every use of the object of values, and the handlers that go because their calls are told one by one. */
@@ -19,8 +20,9 @@ export function usesOf(
   site: FormSite,
   submits: readonly FunctionPath[],
   unclear: Unclear[],
-): { uses: Use[]; retired: NodePath[] } {
+): { uses: Use[]; retired: NodePath[]; steps: Steps } {
   const { script } = site;
+  const steps: Steps = new Map();
   const { component, variable } = state;
   const uses: Use[] = [];
   const retired: NodePath[] = [];
@@ -45,7 +47,12 @@ export function usesOf(
   const slots = state.slots.map(({ name }) => name);
   const isChange = (call: t.CallExpression): boolean =>
     changersOf(variable).some(({ node }) => t.isIdentifier(call.callee, { name: node.name }));
-  for (const reference of changersOf(variable).flatMap((one) => referencesTo(one))) {
+  const changing = changersOf(variable).flatMap((one) => referencesTo(one));
+  const wholes = wholeCases(
+    changing.flatMap(({ parentPath, key }) => (parentPath?.isCallExpression() && key === 'callee' ? [parentPath] : [])),
+    { state, site },
+  );
+  for (const reference of changing) {
     const call = reference.parentPath;
     const list = dependencyListAround(reference);
     if (list) {
@@ -90,8 +97,12 @@ export function usesOf(
         ? effect.why
         : isStale(call, variable, where(call))
           ? 'it puts back values from before a wait or an earlier change; build it from the previous values first'
-          : undefined;
-    const whole = trouble === undefined ? undefined : wholeChange(call, trouble, state, site, isChange);
+          : isOfCases(call, wholes, { state, site })
+            ? 'another dispatch of this action is told only as a whole'
+            : undefined;
+    const asWhole = (why: string): Omit<SetAllUse, 'where'> | undefined =>
+      wholeChange(call, why, state, site, isChange) ?? stepAt(call, why, { state, site, steps, isChange });
+    const whole = trouble === undefined ? undefined : asWhole(trouble);
     if (whole) {
       uses.push({ ...whole, where: where(call) });
       continue;
@@ -118,7 +129,7 @@ export function usesOf(
     if (effect.kind === 'named') {
       const followed = followNamed(call, effect, { component, script, candidates: site.candidates, slots, where });
       const [lost] = followed.unclear;
-      const carried = lost && wholeChange(call, lost.why, state, site, isChange);
+      const carried = lost && asWhole(lost.why);
       if (carried) {
         uses.push({ ...carried, where: where(call) });
         continue;
@@ -143,7 +154,7 @@ export function usesOf(
       span: spanOf(script.file, call),
     });
   }
-  return { uses, retired };
+  return { uses, retired, steps };
 }
 
 /** The object that the author hands to the setter for all values together. */

@@ -1,3 +1,4 @@
+import type { Code } from '../../form/code.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Control, Declaration, FormModel, HolderOfValues, OwnedName, Unclear } from '../../form/model.js';
@@ -12,9 +13,12 @@ import { rulesAndMessages } from '../shown-messages.js';
 import { changersOf, stateVariablesOf } from '../state-variables.js';
 import { functionsCalledBy, holderOf } from '../value-tracing.js';
 import type { HeldObject } from './held.js';
+import { declarationNamed, type TypeInFile } from '../../source/type-members.js';
 import { isClosed } from './computed-start.js';
 import { fieldOf } from './held-fields.js';
 import { usesOf } from './held-uses.js';
+import type { Steps } from './steps.js';
+import { importOf } from '../hook-calls.js';
 
 /** Reads a form whose fields one object holds. `approach` tells what changes it: a reducer, or a setter. */
 export function readHeldObject(
@@ -25,7 +29,7 @@ export function readHeldObject(
   const { script } = site;
   const submits = site.region.submit.handler ? functionsCalledBy(site.region.submit.handler, state.component) : [];
   const unclear: Unclear[] = [];
-  const { uses, retired } = usesOf(state, site, submits, unclear);
+  const { uses, retired, steps } = usesOf(state, site, submits, unclear);
   const fields = state.slots.map((slot) => fieldOf(slot, state, site));
   if (!state.slots.length || state.slots.every((slot) => !slot.initial && !slot.absent && !slot.untold)) {
     unclear.push({
@@ -104,6 +108,7 @@ export function readHeldObject(
     names: ownedNames(state, script.file),
     unclear,
     holder,
+    steps: stepsFrom(steps, state, site),
     handlers: functionsAround(
       state.component,
       uses.filter((use) => use.kind !== 'read').map((use) => use.span.start),
@@ -127,14 +132,37 @@ function holderFrom(state: HeldObject, site: FormSite, approach: string): FormMo
   const text = (path: NodePath): string => site.script.text.slice(path.node.start ?? 0, path.node.end ?? 0);
   const isName =
     initial?.isIdentifier() === true && initial.scope.getBinding(initial.node.name)?.scope.path.isProgram() === true;
-  const inFile = type?.script.file === site.script.file && t.isTSTypeReference(type.node);
   return {
     name: variable.value.node.name,
-    type: inFile ? type.script.text.slice(type.node.start ?? 0, type.node.end ?? 0) : undefined,
+    type: type && typeNameIn(type, site),
     // the argument of a form with a schema is the schema
     initial: initial && isName && !initialOnce && approach !== 'declared-schema' ? text(initial) : undefined,
     ...startFrom(state, site, approach),
   };
+}
+
+/** The functions that take the place of the reducer, where a dispatch is told only as a whole. */
+function stepsFrom(steps: Steps, { reducer, variable }: HeldObject, { script }: FormSite): FormModel['steps'] {
+  if (!reducer || !steps.size) return undefined;
+  const [named] = variable.call.get('arguments') as NodePath[];
+  const from = named && importOf(named);
+  return {
+    reducer: spanOf(reducer.script.file, statementAround(reducer.fn)),
+    name: named?.isIdentifier() ? named.node.name : '',
+    module: reducer.script.file === script.file ? undefined : from?.module,
+    functions: [...steps.values()].sort((a, b) => a.body.start - b.body.start),
+  };
+}
+
+/** What the form's file calls a type: the text that stands there, or the name it imports. */
+function typeNameIn({ node, script }: TypeInFile, site: FormSite): string | undefined {
+  if (!t.isTSTypeReference(node)) return undefined;
+  const text = script.text.slice(node.start ?? 0, node.end ?? 0);
+  if (script.file === site.script.file) return text;
+  if (!t.isIdentifier(node.typeName) || node.typeParameters) return undefined;
+  const { name } = node.typeName;
+  const [own, other] = [declarationNamed(name, site.script, site.load), declarationNamed(name, script, site.load)];
+  return own && own.node === other?.node ? text : undefined;
 }
 
 /** What the object begins as, whole, where it cannot be taken apart. */
@@ -146,11 +174,23 @@ function startFrom(
   const [first, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
   const isReducer = variable.hook === 'useReducer';
   const whole = approach === 'declared-schema' ? second : isReducer ? (third ?? second) : first;
-  const asked = isReducer && third !== undefined && !t.isFunction(third.node);
-  if (!untold || !whole || asked) return {};
+  if (!untold || !whole) return {};
   // a type tells which values there are
   const open = type === undefined && !isClosed({ path: whole, script }, load);
-  return { start: { code: plainCode(script.file, whole), once: initialOnce, ...(open ? { open } : {}) } };
+  const code = isReducer && second && third ? appliedCode(third, second, script) : plainCode(script.file, whole);
+  return { start: { code, once: initialOnce, ...(open ? { open } : {}) } };
+}
+
+/** What a reducer's third argument makes of the second one, as a function to be called once. */
+function appliedCode(maker: NodePath, given: NodePath, script: FormSite['script']): Code {
+  const text = (path: NodePath): string => script.text.slice(path.node.start ?? 0, path.node.end ?? 0);
+  const code = plainCode(script.file, maker);
+  // `useReducer(reduce, undefined, start)`: the function is handed over as it stands
+  const asks = !given.isIdentifier({ name: 'undefined' }) && !given.isNullLiteral();
+  if (!asks) return code;
+  const called = maker.isFunction() ? `(${text(maker)})` : text(maker);
+  const { start, end } = code;
+  return { ...code, holes: [{ kind: 'text', start, end, text: `() => ${called}(${text(given)})` }] };
 }
 
 /** Whether the reducer is written inside of the component, where it goes with the state. */

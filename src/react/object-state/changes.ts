@@ -1,10 +1,11 @@
 import { fieldNamed } from '../../form/model.js';
 import { codeText, movedText, type CodePrinter } from '../../form/code-text.js';
-import type { Assignment, HandOnUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
+import type { Assignment, HandOnUse, SetAllUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import type { ChangeRun } from '../change-runs.js';
 import { pascal } from '../form-names.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
 import { functionAt, isOneBlock } from '../handed-functions.js';
+import { stepArguments } from '../step-functions.js';
 import { type Draft } from './draft.js';
 
 /** A name for the previous values that stands nowhere in a text. */
@@ -47,7 +48,7 @@ function property(name: string, value: string): string {
 }
 
 /** Code whose value may be another one by the time React asks for it. */
-const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
+export const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
 
 /** The setter call that makes some changes in one step. */
 function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean): string {
@@ -152,6 +153,7 @@ export function useText(use: Use, draft: Draft): string | undefined {
       return use.shorthand === undefined ? draft.names.setter : `${use.shorthand}: ${draft.names.setter}`;
     case 'set-all': {
       draft.hook?.called.add('all');
+      if (use.step) return stepText(use, use.step, draft);
       const code = codeText(use.code, draft.printer);
       if (!use.merge) return `${draft.names.setter}(${code})`;
       const previous = previousName(code);
@@ -169,6 +171,17 @@ export function useText(use: Use, draft: Draft): string | undefined {
       return never;
     }
   }
+}
+
+/** New values that a function works out from the ones before. */
+function stepText(use: SetAllUse, { name, takesValues }: NonNullable<SetAllUse['step']>, draft: Draft): string {
+  const given = stepArguments(use, draft.printer);
+  const { setter, values } = draft.names;
+  if (!takesValues) return `${setter}(${name}(${given.join(', ')}))`;
+  // what is gone by the time React asks for it is asked now
+  if (fleeting.test(given.join(' '))) return `${setter}(${name}(${[values, ...given].join(', ')}))`;
+  const previous = previousName(given.join(' '));
+  return `${setter}((${previous}) => ${name}(${[previous, ...given].join(', ')}))`;
 }
 
 function setText(use: SetUse, draft: Draft): string {

@@ -14,6 +14,8 @@ function standsAbove(draft: Draft): boolean {
 
 function isTyped({ model }: Draft): boolean {
   if (!model.typescript) return false;
+  // an expression for all values has their type
+  if (model.holder?.start && model.holder.type === undefined) return false;
   return (
     model.holder?.type !== undefined ||
     model.fields.some((field) => field.typeWritten || /^(\[\]|null|undefined)$/.test(field.initial.text))

@@ -18,6 +18,7 @@ import { type HookCall, type Beside, type Draft, namesFor } from './draft.js';
 import { useText, runText } from './changes.js';
 import { aboveText, hookLines } from './state-lines.js';
 import { untoldStart } from '../untold-start.js';
+import { importedElsewhere, stepEdits, stepTroubles } from '../step-functions.js';
 import { hookImport } from './hook-import.js';
 
 /** Writes a form with one state variable that holds an object of all values. */
@@ -38,7 +39,12 @@ export function writeHeldObject(
   call?: HookCall,
   beside: Beside = { edits: [], lines: [], adds: [] },
 ): RewritePlan {
-  const byHand = [...unclearEntries(model), ...untoldStart(model, context, true), ...unwritable(model, context)];
+  const byHand = [
+    ...unclearEntries(model),
+    ...untoldStart(model, context, true),
+    ...unwritable(model, context),
+    ...stepTroubles(model, context),
+  ];
   if (byHand.length) return leftByHand(byHand);
   const script = context.script(model.file);
   const draft: Draft = {
@@ -109,6 +115,7 @@ export function writeHeldObject(
       // `React.useState` where the file calls it so
       ...beside.lines.map((line) => line.replace(/(?<![.\w$])useState(?=[(<])/g, () => call('useState'))),
     ];
+  edits.push(...stepEdits(model, context));
   const above = aboveText(draft);
   if (above) edits.push({ file: model.file, start: model.before, end: model.before, text: above });
   if (model.approach === 'field-state') {
@@ -131,7 +138,8 @@ export function writeHeldObject(
   }
   const indent = indentAt(script.text, placeOfState(model).start);
   const known = [...edits, ...beside.edits];
-  const retired = retireOldState(model, script, context.style, known, adds, linesAt(indent), ['support']);
+  const stays = importedElsewhere(model);
+  const retired = retireOldState(model, script, context.style, known, adds, linesAt(indent), ['support'], stays);
   edits.push(...retired.edits);
   ledger.push(...retiredEntries(model, retired.names));
   if (hook && !call?.begins) edits.push(...hookImport(script, hook, undefined, context, edits));

@@ -1,0 +1,167 @@
+import * as t from '@babel/types';
+import { codeText, type CodePrinter } from '../form/code-text.js';
+import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
+import type { FormModel, StepFunction, StepFunctions } from '../form/model.js';
+import type { SetAllUse } from '../form/uses.js';
+import type { WriteContext } from '../form/writing.js';
+import { wholeLines } from '../source/removal.js';
+import type { Script } from '../source/script.js';
+import { styleOf, type TextStyle } from '../source/style.js';
+import { retirementOf } from './retirement.js';
+
+/** What a function of all values is given beside these, as text. */
+export function stepArguments(use: SetAllUse, printer: CodePrinter): string[] {
+  const texts = (use.step?.arguments ?? []).map((code) => (code ? codeText(code, printer) : 'undefined'));
+  while (texts.at(-1) === 'undefined') texts.pop();
+  return texts;
+}
+
+/** What keeps functions from taking the place of a reducer: others that use it. */
+export function stepTroubles(model: FormModel, context: WriteContext): LedgerEntry[] {
+  const { steps } = model;
+  if (!steps || steps.reducer.file === model.file) return [];
+  const { file, start, end } = steps.reducer;
+  const script = context.script(file);
+  const names = exportsOf(script, steps);
+  const others = names?.flatMap((name) => context.importers(file, name) ?? ['']).filter((one) => one !== model.file);
+  const why =
+    names === undefined
+      ? 'the reducer is exported in a way that could not be followed'
+      : others?.length
+        ? 'other files use this reducer as well'
+        : undefined;
+  if (why === undefined) return [];
+  return [{ entry: 'by-hand', span: steps.reducer, what: firstLine(context.text(file).slice(start, end)), why }];
+}
+
+function firstLine(text: string): string {
+  return text.split('\n')[0] ?? '';
+}
+
+/** The name of a reducer of another file, whose import gives way to that of the functions. */
+export function importedElsewhere({ steps }: FormModel): string[] {
+  return steps?.module === undefined ? [] : [steps.name];
+}
+
+/** The edits that put functions in the place of a reducer. */
+export function stepEdits(model: FormModel, context: WriteContext): RewritePlan['edits'] {
+  const { steps } = model;
+  if (!steps) return [];
+  const script = context.script(steps.reducer.file);
+  const style = styleOf(script.text);
+  const apart = style.newline + style.newline;
+  if (script.file === model.file) {
+    const text = steps.functions.map((step) => functionText(step, script, style, false)).join(apart);
+    return [{ file: model.file, start: model.before, end: model.before, text: text + apart }];
+  }
+  const text = steps.functions.map((step) => functionText(step, script, style, true)).join(apart);
+  const { start, end } = steps.reducer;
+  const isUsed = (name: string): boolean => context.importers(script.file, name)?.length !== 0;
+  const also = defaultExport(script, steps);
+  const gone = [{ start, end }, ...(also ? [also] : [])];
+  const retirement = retirementOf(script, gone, text, (name) => !isUsed(name));
+  const within = (edit: { start: number; end: number }): boolean =>
+    gone.some((one) => edit.start < one.end && edit.end > one.start);
+  return [
+    { file: script.file, start, end, text },
+    ...(also ? [{ file: script.file, ...wholeLines(script.text, also), text: '' }] : []),
+    ...retirement.edits.filter((edit) => !within(edit)).map((edit) => ({ file: script.file, ...edit })),
+    ...importEdits(context.script(model.file), steps),
+  ];
+}
+
+/** The names under which a reducer's file exports it; undefined where a list of exports names it. */
+function exportsOf(script: Script, { reducer }: StepFunctions): string[] | undefined {
+  const own = script.ast.program.body.find(({ start }) => start === reducer.start);
+  const declared = ownName(own);
+  const names: string[] = [];
+  if (t.isExportDefaultDeclaration(own)) names.push('default');
+  else if (t.isExportNamedDeclaration(own) && declared !== undefined) names.push(declared);
+  for (const node of script.ast.program.body) {
+    if (node === own) continue;
+    if (t.isExportDefaultDeclaration(node) && t.isIdentifier(node.declaration, { name: declared ?? '' }))
+      names.push('default');
+    const listed =
+      t.isExportNamedDeclaration(node) &&
+      node.specifiers.some((one) => t.isExportSpecifier(one) && one.local.name === declared);
+    if (listed) return undefined;
+  }
+  return names;
+}
+
+function ownName(statement: t.Statement | undefined): string | undefined {
+  const node =
+    t.isExportNamedDeclaration(statement) || t.isExportDefaultDeclaration(statement)
+      ? statement.declaration
+      : statement;
+  if (t.isFunctionDeclaration(node)) return node.id?.name;
+  const [only] = t.isVariableDeclaration(node) ? node.declarations : [];
+  return t.isIdentifier(only?.id) ? only.id.name : undefined;
+}
+
+/** The statement that only exports a reducer declared elsewhere in its file. */
+function defaultExport(script: Script, { reducer }: StepFunctions): { start: number; end: number } | undefined {
+  const own = script.ast.program.body.find(({ start }) => start === reducer.start);
+  const name = ownName(own);
+  const found = script.ast.program.body.find(
+    (node) =>
+      node !== own && t.isExportDefaultDeclaration(node) && t.isIdentifier(node.declaration, { name: name ?? '' }),
+  );
+  return found ? { start: found.start ?? 0, end: found.end ?? 0 } : undefined;
+}
+
+function functionText(step: StepFunction, script: Script, style: TextStyle, exported: boolean): string {
+  const { newline, indent } = style;
+  const typed = (name: string, type: string | undefined): string => (type === undefined ? name : `${name}: ${type}`);
+  const later = (index: number): boolean => step.parameters.slice(index).every(({ optional }) => optional);
+  const parameters = step.parameters.map(({ name, type, optional }, index) => {
+    if (type === undefined || !optional) return typed(name, type);
+    return later(index) ? `${name}?: ${type}` : `${name}: ${type} | undefined`;
+  });
+  const values = step.state.asked ? [typed(step.state.name, step.state.type)] : [];
+  const all = [...values, ...parameters].join(', ');
+  const result = step.state.type === undefined ? '' : `: ${step.state.type}`;
+  const head = `${exported ? 'export ' : ''}function ${step.name}(${all})${result} {`;
+  const printer: CodePrinter = {
+    textOf: () => script.text,
+    uses: [],
+    use: () => undefined,
+    hole: (hole) =>
+      hole.kind !== 'text'
+        ? undefined
+        : hole.shorthand !== undefined && hole.shorthand !== hole.text
+          ? `${hole.shorthand}: ${hole.text}`
+          : hole.text,
+  };
+  const body = codeText(step.body, printer);
+  const column = step.body.start - script.lines.lineStart(step.body.start);
+  const margin = script.text.slice(step.body.start - column, step.body.start);
+  const lines = body
+    .split(/\r?\n/)
+    .map((line, index) =>
+      index === 0 ? indent + line : line.startsWith(margin) ? indent + line.slice(margin.length) : line,
+    );
+  return [head, ...lines, '}'].join(newline);
+}
+
+/** The import of the reducer as that of the functions. */
+function importEdits(script: Script, { name, functions }: StepFunctions): RewritePlan['edits'] {
+  const names = functions.map((step) => step.name).join(', ');
+  for (const node of script.ast.program.body) {
+    if (!t.isImportDeclaration(node)) continue;
+    const specifier = node.specifiers.find((one) => one.local.name === name);
+    if (!specifier) continue;
+    const { file } = script;
+    const own = { file, start: specifier.start ?? 0, end: specifier.end ?? 0 };
+    const named = node.specifiers.filter((one) => t.isImportSpecifier(one));
+    if (t.isImportSpecifier(specifier)) return [{ ...own, text: names }];
+    const [first] = named;
+    const last = named.at(-1);
+    if (!first || !last) return [{ ...own, text: `{ ${names} }` }];
+    return [
+      { file, start: own.start, end: first.start ?? 0, text: '{ ' },
+      { file, start: last.end ?? 0, end: last.end ?? 0, text: `, ${names}` },
+    ];
+  }
+  return [];
+}
