@@ -56,7 +56,11 @@ function stateReads(root: NodePath): { path: NodePath; name: string | undefined 
 }
 
 /** The methods of the class that run when some code runs, by name. */
-function methodsCalled(root: NodePath, draft: ClassDraft, found = new Map<string, NodePath>()): Map<string, NodePath> {
+export function methodsCalled(
+  root: NodePath,
+  draft: ClassDraft,
+  found = new Map<string, NodePath>(),
+): Map<string, NodePath> {
   const take = (name: string): void => {
     if (found.has(name)) return;
     const member = draft.path

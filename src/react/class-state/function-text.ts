@@ -5,6 +5,7 @@ import { applyEdits, type Edit } from '../../source/edits.js';
 import type { Script } from '../../source/script.js';
 import { indentAt, type TextStyle } from '../../source/style.js';
 import { spanOf } from '../code.js';
+import { runsLater, type Later } from './later.js';
 import { isStale, stateChangeText } from './state-changes.js';
 
 /** A class component that becomes a function, while it is taken apart. */
@@ -14,12 +15,16 @@ export interface ClassDraft {
   style: TextStyle;
   name: string;
   /** Names of the function's own state and parameter. */
-  names: { state: string; setState: string; props: string };
+  names: { state: string; setState: string; props: string; latest: string; latestProps: string; afterShown: string };
   ledger: LedgerEntry[];
   edits: Edit[];
   /** Members of the instance that are neither methods nor state: each becomes a ref. */
   refs: Map<string, { text: string; isRefObject: boolean }>;
   hooks: Set<string>;
+  /** What of the class runs later than the view it was made in. */
+  later: Later;
+  /** Refs that the function needs for that. */
+  needs: Set<'latest' | 'latestProps' | 'afterShown'>;
   /** Reads of the state that stand for values which were just set. */
   known: Map<t.Node, string>;
   /** Methods whose name a variable of some method bears as well, and what they are called in the function. */
@@ -109,11 +114,15 @@ export function replaceThis(draft: ClassDraft, members: ReadonlyMap<string, Clas
         const outer = draft.known.has(member.node) ? member : member.parentPath;
         const known = draft.known.get(outer.node);
         if (known !== undefined) return edit(outer, known);
-        if (isStale(member, draft.path))
-          byHand(draft, member.parent, 'the state is read after a wait, when a function would still see the older one');
-        return edit(member, names.state);
+        if (!isStale(member, draft.path) && !runsLater(member, draft, 'methods')) return edit(member, names.state);
+        draft.needs.add('latest');
+        return edit(member, `${names.latest}.current`);
       }
-      if (name === 'props') return edit(member, names.props);
+      if (name === 'props') {
+        if (!runsLater(member, draft, 'mounted')) return edit(member, names.props);
+        draft.needs.add('latestProps');
+        return edit(member, `${names.latestProps}.current`);
+      }
       if (name === 'setState') {
         if (!call) return byHand(draft, member.node, 'setState is handed on');
         const change = stateChangeText(call, draft);

@@ -30,23 +30,10 @@ export function effectTexts(
   const mount = method('componentDidMount');
   const unmount = method('componentWillUnmount');
   const update = method('componentDidUpdate');
-  if (unmount && readsState(draft, unmount, members))
-    byHand(draft, unmount.key, 'it reads the state at the end, when an effect would still see the first one');
   if (mount) texts.set('componentDidMount', mountText(draft, mount, unmount, call));
   if (unmount) texts.set('componentWillUnmount', mount ? '' : endText(draft, unmount, call));
   if (update) texts.set('componentDidUpdate', updateText(draft, update, call));
   return texts;
-}
-
-function readsState(draft: ClassDraft, method: t.ClassMethod, members: ReadonlyMap<string, ClassMember>): boolean {
-  const text = draft.script.text.slice(method.start ?? 0, method.end ?? 0);
-  if (/\bthis\.state\b/.test(text)) return true;
-  return [...members].some(
-    ([name, member]) =>
-      new RegExp(`\\bthis\\.${name}\\b`).test(text) &&
-      member !== method &&
-      /\bthis\.state\b/.test(draft.script.text.slice(member.start ?? 0, member.end ?? 0)),
-  );
 }
 
 /** A body's lines at the depth they have inside an effect of the function. */
@@ -84,30 +71,23 @@ function endText(draft: ClassDraft, unmount: t.ClassMethod, call: Call): string 
   ].join(style.newline);
 }
 
-/** `if (before.town !== this.state.town) { … }` follows one value: an effect does, with the value before in a ref. */
+/**
+ * `if (before.town !== this.state.town) { … }` follows one value: an effect does, with the value before in a ref.
+ * What follows anything else is one effect that keeps state and props of the view before.
+ */
 function updateText(draft: ClassDraft, update: t.ClassMethod, call: Call): string {
   const { style, script, names } = draft;
   const indent = memberIndent(draft);
   const step = indent + style.indent;
   const end = style.semicolon;
-  const [beforeProps, beforeState] = update.params.map((one) => (t.isIdentifier(one) ? one.name : undefined));
+  const followed = followedValues(draft, update);
+  if (!followed) return wholeUpdate(draft, update, call);
   const texts: string[] = [];
   const used = new Set<string>();
-  for (const statement of update.body.body) {
-    const test = t.isIfStatement(statement) && !statement.alternate ? statement.test : undefined;
-    const compared = test && comparison(test, script.text, beforeProps, beforeState);
-    if (!t.isIfStatement(statement) || !compared) {
-      byHand(draft, statement, 'what it follows is not clear: it is no comparison of one value with the one before');
-      continue;
-    }
+  for (const { statement, of, key } of followed) {
     const body = statement.consequent;
-    const bodySource = script.text.slice(body.start ?? 0, body.end ?? 0);
-    if ([beforeProps, beforeState].some((name) => name !== undefined && new RegExp(`\\b${name}\\b`).test(bodySource))) {
-      byHand(draft, statement, 'it looks at more of what was before');
-      continue;
-    }
-    const now = `${compared.of === 'state' ? names.state : names.props}.${compared.key}`;
-    const last = compared.key.split('.').at(-1) ?? compared.key;
+    const now = `${of === 'state' ? names.state : names.props}.${key}`;
+    const last = key.split('.').at(-1) ?? key;
     let name = `last${last.charAt(0).toUpperCase()}${last.slice(1)}`;
     while (used.has(name) || new RegExp(`\\b${name}\\b`).test(script.text)) name += 'Value';
     used.add(name);
@@ -126,6 +106,71 @@ function updateText(draft: ClassDraft, update: t.ClassMethod, call: Call): strin
     );
   }
   return texts.join(style.newline);
+}
+
+/** The values that an update follows one by one; undefined where it does anything else. */
+function followedValues(
+  { script }: ClassDraft,
+  update: t.ClassMethod,
+): { statement: t.IfStatement; of: 'state' | 'props'; key: string }[] | undefined {
+  const [beforeProps, beforeState] = update.params.map((one) => (t.isIdentifier(one) ? one.name : undefined));
+  const followed: { statement: t.IfStatement; of: 'state' | 'props'; key: string }[] = [];
+  for (const statement of update.body.body) {
+    if (!t.isIfStatement(statement) || statement.alternate) return undefined;
+    const compared = comparison(statement.test, script.text, beforeProps, beforeState);
+    const body = script.text.slice(statement.consequent.start ?? 0, statement.consequent.end ?? 0);
+    const looksBack = [beforeProps, beforeState].some(
+      (name) => name !== undefined && new RegExp(`\\b${name}\\b`).test(body),
+    );
+    // a return leaves out what follows
+    if (!compared || looksBack || /\breturn\b/.test(body)) return undefined;
+    followed.push({ statement, ...compared });
+  }
+  return followed;
+}
+
+/** An effect after every view but the first, which knows state and props of the view before. */
+function wholeUpdate(draft: ClassDraft, update: t.ClassMethod, call: Call): string {
+  const { style, script, names } = draft;
+  const indent = memberIndent(draft);
+  const step = indent + style.indent;
+  const end = style.semicolon;
+  const [before, last] = [unusedName(script.text, 'viewBefore'), unusedName(script.text, 'before', 'lastView')];
+  const body = script.text.slice(update.body.start ?? 0, update.body.end ?? 0);
+  const taken = update.params.flatMap((one, index): string[] => {
+    const of = index === 0 ? names.props : index === 1 ? names.state : undefined;
+    const asked = Object.keys(t.getBindingIdentifiers(one)).some((name) => new RegExp(`\\b${name}\\b`).test(body));
+    if (!asked) return [];
+    if (of === undefined) {
+      byHand(draft, one, 'a function has no moment just before the page changes');
+      return [];
+    }
+    const annotation = 'typeAnnotation' in one ? one.typeAnnotation : undefined;
+    const pattern = script.text.slice(one.start ?? 0, annotation?.start ?? one.end ?? 0);
+    return [`${step}const ${pattern} = ${last}.${of}${end}`];
+  });
+  const both = taken.length === 2 ? `${names.props}, ${names.state}` : /\.(\w+);?$/.exec(taken[0] ?? '')?.[1];
+  const kept = both ?? names.state;
+  const type = script.typescript
+    ? `<{ ${kept
+        .split(', ')
+        .map((name) => `${name}: typeof ${name}`)
+        .join('; ')} } | undefined>(undefined)`
+    : '()';
+  return [
+    `${indent}const ${before} = ${call('useRef')}${type}${end}`,
+    `${indent}${call('useEffect')}(() => {`,
+    `${step}const ${last} = ${before}.current${end}`,
+    `${step}${before}.current = { ${kept} }${end}`,
+    `${step}if (!${last}) return${end}`,
+    ...taken,
+    inner(draft, update.body),
+    `${indent}})${end}`,
+  ].join(style.newline);
+}
+
+function unusedName(text: string, ...wished: string[]): string {
+  return wished.find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? `${wished.at(-1) ?? ''}Kept`;
 }
 
 function comparison(

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Edit } from '../../source/edits.js';
+import { indentAt } from '../../source/style.js';
 import { bare } from '../../source/behind-names.js';
 import { functionAround } from '../components.js';
 import { afterChange } from './after-change.js';
@@ -29,7 +30,7 @@ export function stateChangeText(
   if (!written) return no('nothing is set');
   const given = bare(written);
   const after = callback ? afterChange(call, given, callback, draft) : undefined;
-  if (typeof after === 'string') return no(after);
+  if (typeof after === 'string') return afterwards(call, given, written, draft) ?? no(after);
   if (after) {
     const change = stateChangeText(call, draft, given);
     for (const [node, text] of after.known) draft.known.set(node, text);
@@ -47,9 +48,7 @@ export function stateChangeText(
     const previous = later ? names.state : previousName(source);
     const open = (given.node.start ?? 0) + 1;
     const [first] = given.node.properties;
-    const spread = first && script.text.slice(open, first.start ?? 0).includes('\n') ? '' : ' ';
-    const lead = given.node.properties.length ? `...${previous},` : ` ...${previous} `;
-    const inserted: Edit = { start: open, end: open, text: given.node.properties.length ? `${spread}${lead}` : lead };
+    const inserted = spreadIn(open, first, previous, draft);
     if (later) return { edits: [callee, inserted, ...claim], why: undefined };
     return {
       edits: [
@@ -76,6 +75,45 @@ export function stateChangeText(
     };
   }
   return updaterEdits(given, callee, draft);
+}
+
+/** The values before, spread in front of what an object names: on a line of their own where each stands on one. */
+function spreadIn(open: number, first: t.Node | undefined, previous: string, { script, style }: ClassDraft): Edit {
+  if (!first) return { start: open, end: open, text: ` ...${previous} ` };
+  const start = first.leadingComments?.[0]?.start ?? first.start ?? 0;
+  const isWide = script.text.slice(open, start).includes('\n');
+  if (!isWide) return { start: open, end: open, text: ` ...${previous},` };
+  return { start, end: start, text: `...${previous},${style.newline}${indentAt(script.text, start)}` };
+}
+
+/** The code that runs once a change is shown waits in a list, which an effect runs. */
+function afterwards(
+  call: NodePath<t.CallExpression>,
+  given: NodePath,
+  written: NodePath,
+  draft: ClassDraft,
+): { edits: Edit[]; why: string | undefined } | undefined {
+  const { script, style, names } = draft;
+  const [, callback] = call.get('arguments') as (NodePath | undefined)[];
+  const statement = call.parentPath;
+  if (!callback || !statement.isExpressionStatement() || !statement.parentPath.isBlockStatement()) return undefined;
+  if (callback.isFunction() && (callback.node.params.length || callback.node.async)) return undefined;
+  // a change that may be none shows nothing
+  if (given.isFunction() && /\bnull\b|\breturn;/.test(script.text.slice(given.node.start ?? 0, given.node.end ?? 0)))
+    return undefined;
+  const change = stateChangeText(call, draft, written);
+  if (change.why !== undefined) return change;
+  draft.needs.add('afterShown');
+  const indent = indentAt(script.text, call.node.start ?? 0);
+  const joint = `)${style.semicolon || ';'}${style.newline}${indent}${names.afterShown}.current.push(`;
+  return {
+    edits: [
+      ...change.edits,
+      { start: written.node.end ?? 0, end: callback.node.start ?? 0, text: joint },
+      { start: callback.node.end ?? 0, end: call.node.end ?? 0, text: ')' },
+    ],
+    why: undefined,
+  };
 }
 
 function updaterEdits(
@@ -127,8 +165,7 @@ function updaterEdits(
     const open = (value.node.start ?? 0) + 1;
     const [first] = value.node.properties;
     if (t.isSpreadElement(first) && t.isIdentifier(first.argument, { name: previous })) return true;
-    const wide = first && script.text.slice(open, first.start ?? 0).includes('\n');
-    edits.push({ start: open, end: open, text: first ? `${wide ? '' : ' '}...${previous},` : ` ...${previous} ` });
+    edits.push(spreadIn(open, first, previous, draft));
     return true;
   };
   const body = fn.get('body') as NodePath;

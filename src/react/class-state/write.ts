@@ -18,6 +18,7 @@ import {
   type ClassDraft,
   type ClassMember,
 } from './function-text.js';
+import { afterShownLines, latestLines, laterParts, nothingLater } from './later.js';
 import { effectTexts } from './life-cycle.js';
 import { givenProps, staticText } from './props.js';
 import { type State, constructorOf, initialState } from './state-declaration.js';
@@ -61,7 +62,10 @@ export function writeFunction(model: FormModel, context: WriteContext, site: For
     hooks: new Set(['useState']),
     known: new Map(),
     renamed: renamedMethods(path, members),
+    later: nothingLater(),
+    needs: new Set(),
   };
+  draft.later = laterParts(draft);
   refuseWhatStays(draft, members);
   const state = initialState(draft);
   declareRefs(draft, members);
@@ -102,7 +106,16 @@ function namesFor(text: string, members: ReadonlyMap<string, ClassMember>): Clas
     ) ??
     wished.at(-1) ??
     '';
-  return { state: free('state', 'values'), setState: free('setState', 'changeState'), props: 'props' };
+  const unused = (...wished: string[]): string =>
+    wished.find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? `${wished.at(-1) ?? ''}Of`;
+  return {
+    state: free('state', 'values', 'current', 'formState'),
+    setState: free('setState', 'changeState'),
+    props: 'props',
+    latest: unused('latest', 'latestState', 'stateNow'),
+    latestProps: unused('latestProps', 'propsNow'),
+    afterShown: unused('afterShown', 'onceShown', 'waitingForView'),
+  };
 }
 
 function refuseWhatStays(draft: ClassDraft, members: ReadonlyMap<string, ClassMember>): void {
@@ -149,6 +162,8 @@ function functionText(
     .map((member) => comments(draft, member))
     .join('');
   if (refs.length) parts.push(refComments + refs.join(style.newline));
+  const latest = latestLines(draft, indent, call);
+  if (latest.length) parts.push(latest.join(style.newline));
   const constructor = constructorOf(draft);
   if (constructor) {
     const lost = [...commentsOf(draft, constructor), ...innerComments(draft, constructor)].filter(
@@ -170,10 +185,12 @@ function functionText(
     if (t.isClassProperty(member)) parts.push(comments(draft, member) + arrowText(draft, member, indent));
     else parts.push(comments(draft, member) + methodText(draft, member, indent));
   }
+  const shown = afterShownLines(draft, indent, call);
   const render = members.get('render');
   if (!render) return '';
   const rendered = t.isClassMethod(render) ? atDepth(bodyText(draft, render.body), indent + style.indent, indent) : '';
   if (!t.isClassMethod(render)) byHand(draft, render, 'render is no method');
+  if (shown.length) parts.push(shown.join(style.newline));
   parts.push(comments(draft, render) + rendered);
   const joint = style.newline + style.newline;
   const given = givenProps(draft, members, new RegExp(`\\b${names.props}\\b`).test(parts.join('\n')));

@@ -7,7 +7,7 @@ import { plainCode } from '../code.js';
 import { functionOf } from '../components.js';
 import { importOf } from '../hook-calls.js';
 import type { ReducerCases } from './cases.js';
-import { resolved } from './held.js';
+import { objectMade } from './held.js';
 import { type EffectContext, type Given, type Action, inside, actionChain, follow } from './actions.js';
 import { newValue } from './computed-values.js';
 
@@ -205,7 +205,7 @@ function isOwnName(path: NodePath<t.Identifier>, { cases }: EffectContext): bool
 
 /** Spreads a constant of the module whose members are all values of the form. */
 function mergeConstant(spread: NodePath, context: EffectContext, set: SetField): string | undefined {
-  const object = spread.isIdentifier() ? resolved({ path: spread, script: context.script }, context.load).path : spread;
+  const object = objectMade({ path: spread, script: context.script }, context.load).path;
   if (!object.isObjectExpression()) return 'an object is spread that could not be followed';
   const plain = object
     .get('properties')

@@ -7,6 +7,7 @@ import { bodyOf, functionOf, type FunctionPath } from '../components.js';
 import { bindControls, type BoundControl } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import { importOf } from '../hook-calls.js';
+import { returnedValue } from '../../source/behind-names.js';
 import { exportedFunction, exportedValue } from '../exports.js';
 import { changersOf, referencesTo, type StateVariable } from '../state-variables.js';
 import { holderOf, type Lens } from '../value-tracing.js';
@@ -79,6 +80,16 @@ export function resolved(located: Located, load: FormSite['load'], depth = 0): L
   return declared?.isFunctionDeclaration() ? { path: declared, script } : located;
 }
 
+/** What an expression stands for, also where a function that is given nothing makes an object anew: `blank()`. */
+export function objectMade(located: Located, load: FormSite['load']): Located {
+  const found = resolved(located, load);
+  if (!found.path.isCallExpression() || found.path.node.arguments.length) return found;
+  const maker = resolved({ path: found.path.get('callee') as NodePath, script: found.script }, load);
+  const fn = functionOf(maker.path);
+  const made = fn && !fn.node.params.length && !fn.node.async ? returnedValue(fn) : undefined;
+  return made?.isObjectExpression() ? { path: made, script: maker.script } : found;
+}
+
 /** The object that an expression begins as: written out, behind a name, or returned by a function called once. */
 export function initialObjectAt(
   value: NodePath | undefined,
@@ -114,7 +125,7 @@ function slotsOf(object: Located | undefined, load: FormSite['load']): Slot[] {
       return [{ name, alias: undefined, initial: { path: property.get('value') as NodePath, script: object.script } }];
     }
     if (property.isSpreadElement())
-      return slotsOf(resolved({ path: property.get('argument'), script: object.script }, load), load);
+      return slotsOf(objectMade({ path: property.get('argument'), script: object.script }, load), load);
     return [];
   });
   // of two that set the same value the later one counts
@@ -128,7 +139,7 @@ export function untoldPart(object: Located | undefined, load: FormSite['load']):
   for (const property of object.path.get('properties')) {
     if (property.isObjectProperty() && !property.node.computed) continue;
     if (!property.isSpreadElement()) return property;
-    const spread = resolved({ path: property.get('argument'), script: object.script }, load);
+    const spread = objectMade({ path: property.get('argument'), script: object.script }, load);
     if (!spread.path.isObjectExpression()) return property;
     const inner = untoldPart(spread, load);
     if (inner) return inner;
@@ -286,9 +297,9 @@ export function describeHeld(
   );
   const isHeld = (path: NodePath): boolean =>
     stateBinding !== undefined && path.isIdentifier() && path.scope.getBinding(path.node.name) === stateBinding;
-  const sentWhole = stateReferences.some(
-    (reference) => reference.listKey === 'arguments' || reference.parentPath?.isSpreadElement() || takesRest(reference),
-  );
+  const isChanger = (path: NodePath): boolean =>
+    path.isIdentifier() && changing.has(path.scope.getBinding(path.node.name));
+  const sentWhole = stateReferences.some((reference) => leavesWhole(reference, isChanger));
   const together = inside.size === 0 && (isShownByKey(site, isHeld) || isHandedWhole(site, isHeld, sentWhole));
   if (!inside.size && !together) return undefined;
   const sends =
@@ -319,6 +330,26 @@ export function describeHeld(
     initialOnce: once,
     untold: begins.untold ?? (begins.slots === undefined ? untoldPart(object, site.load) : undefined),
   };
+}
+
+/** Whether all values leave the component at a reference, rather than go into a change of their own or a mere look. */
+function leavesWhole(reference: NodePath, isChanger: (path: NodePath) => boolean): boolean {
+  if (takesRest(reference)) return true;
+  const isArgument = reference.listKey === 'arguments';
+  if (!isArgument && !reference.parentPath?.isSpreadElement()) return false;
+  for (let at: NodePath | null = reference; at && !at.isStatement(); at = at.parentPath) {
+    const call: NodePath | null = at.parentPath;
+    if (at.listKey !== 'arguments' || !call?.isCallExpression()) continue;
+    if (isChanger(call.get('callee') as NodePath)) return false;
+    const { callee } = call.node;
+    const name = t.isIdentifier(callee) ? callee.name : t.isMemberExpression(callee) ? nameOfMember(callee) : '';
+    if (/^(useRef|useState|stringify|keys|values|entries)$/.test(name)) return false;
+  }
+  return true;
+}
+
+function nameOfMember({ property }: t.MemberExpression): string {
+  return t.isIdentifier(property) ? property.name : '';
 }
 
 /** Whether a pattern takes the rest of a state into one object: `const { error, ...values } = state`. */
