@@ -82,7 +82,7 @@ export function unreadableSchema(site: FormSite): string | undefined {
 
 /** Finds the values that a form keeps by its schema. */
 export function schemaStateOf(site: FormSite): HeldObject | undefined {
-  return hookStateOf(site, schemaHookMark, (call): HookStart | undefined => {
+  const start = (call: NodePath<t.CallExpression>): HookStart | undefined => {
     const [first, second] = call.get('arguments') as (NodePath | undefined)[];
     const schema = first ? schemaBehind(first, site) : undefined;
     if (!schema) return undefined;
@@ -97,7 +97,16 @@ export function schemaStateOf(site: FormSite): HeldObject | undefined {
       type: written && !isByDefaults(written, site) ? { node: written, script: site.script } : undefined,
       slots: slotsOfSchema(schema, second, site),
     };
-  });
+  };
+  return hookStateOf(site, schemaHookMark, start, (path) => isMadeStart(path));
+}
+
+/** Whether a name stands for the values that a schema’s defaults make: `const BLANK = schemaStart(plotSchema)`. */
+function isMadeStart(path: NodePath): boolean {
+  const declared = path.isIdentifier() ? path.scope.getBinding(path.node.name)?.path : undefined;
+  const made = declared?.isVariableDeclarator() ? (declared.get('init') as NodePath) : path;
+  if (!made.isCallExpression() || made.node.arguments.length !== 1) return false;
+  return importOf(made.get('callee') as NodePath)?.name === schemaExports.start;
 }
 
 /** Whether a type is nothing but that of the schema's defaults. */

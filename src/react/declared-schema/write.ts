@@ -1,7 +1,7 @@
 import path from 'node:path';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { movedText, type CodePrinter } from '../../form/code-text.js';
+import { codeText, movedText, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import { fieldsOf, type Field, type FormModel } from '../../form/model.js';
 import { type Rule } from '../../form/rules.js';
@@ -151,8 +151,15 @@ function givenItems(model: FormModel, context: WriteContext): Item[] {
 
 function argumentsText(model: FormModel, schema: string, context: WriteContext): string {
   const { holder } = model;
-  if (holder?.start)
-    return `${schema}, ${context.text(holder.start.code.file).slice(holder.start.code.start, holder.start.code.end)}`;
+  if (holder?.start) {
+    const printer: CodePrinter = {
+      textOf: (file) => context.text(file),
+      uses: [],
+      use: () => undefined,
+      hole: (hole) => movedText(hole, printer),
+    };
+    return `${schema}, ${codeText(holder.start.code, printer)}`;
+  }
   const own = holder?.initial === undefined ? undefined : constantOf(context.script(model.file), holder.initial);
   // values that stand in another file stay there
   if (holder?.initial !== undefined && !own) return `${schema}, ${holder.initial}`;

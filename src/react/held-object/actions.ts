@@ -20,6 +20,8 @@ export interface EffectContext {
   /** Values that the object lacks until they are set. */
   absent?: readonly string[];
   initialObject: Located | undefined;
+  /** Whether an expression is what the form began with, where no object written out says so. */
+  isStart?: (path: NodePath) => boolean;
   /** Whether an expression is the values as the component sees them now. */
   isHeld?: (path: NodePath) => boolean;
   /** Constants of a case stay where they are: its statements are kept as a block. */

@@ -107,6 +107,7 @@ function givesBack(value: Assignment['value'], field: string): boolean {
 
 /** Whether an expression is the state the reducer began with. */
 export function isInitial(path: NodePath, context: EffectContext): boolean {
+  if (context.isStart?.(path)) return true;
   const object = context.initialObject?.path.node;
   if (!object) return false;
   if (path.isIdentifier()) {

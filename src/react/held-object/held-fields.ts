@@ -7,7 +7,7 @@ import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, spanOf } from '../code.js';
 import { kindOf, kindOfType } from '../form-parts.js';
-import { memberTypeText } from '../member-types.js';
+import { memberTypeSaid, memberTypeText } from '../member-types.js';
 import { holderOf } from '../value-tracing.js';
 import type { HeldObject, Slot } from './held.js';
 
@@ -39,11 +39,12 @@ export function fieldOf(slot: Slot, state: HeldObject, site: FormSite): Field {
     : 'undefined';
   const isField = state.fields.some((candidate) => candidate.name === slot.name);
   const type = written ?? inferred;
+  const said = (site.script.typescript ? memberTypeSaid(state, slot.name, site) : undefined) ?? type;
   const span = initial ? spanOf(script.file, initial.path) : spanOf(site.script.file, state.variable.call);
   const constant = initial ? suffix === '' && isConstant(initial.path.node) : true;
   return {
     name: slot.name,
-    kind: rows ? 'list of rows' : control ? kindOf(control, type) : kindOfType(type),
+    kind: rows ? 'list of rows' : control ? kindOf(control, said) : kindOfType(said),
     role: isField ? 'field' : 'status',
     type,
     typeWritten: written !== undefined && written !== inferred,

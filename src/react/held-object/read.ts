@@ -13,7 +13,7 @@ import { rulesAndMessages } from '../shown-messages.js';
 import { changersOf, stateVariablesOf } from '../state-variables.js';
 import { functionsCalledBy, holderOf } from '../value-tracing.js';
 import type { HeldObject } from './held.js';
-import { declarationNamed, type TypeInFile } from '../../source/type-members.js';
+import { typeNameIn } from '../member-types.js';
 import { isClosed } from './computed-start.js';
 import { fieldOf } from './held-fields.js';
 import { usesOf } from './held-uses.js';
@@ -152,17 +152,6 @@ function stepsFrom(steps: Steps, { reducer, variable }: HeldObject, { script }: 
     module: reducer.script.file === script.file ? undefined : from?.module,
     functions: [...steps.values()].sort((a, b) => a.body.start - b.body.start),
   };
-}
-
-/** What the form's file calls a type: the text that stands there, or the name it imports. */
-function typeNameIn({ node, script }: TypeInFile, site: FormSite): string | undefined {
-  if (!t.isTSTypeReference(node)) return undefined;
-  const text = script.text.slice(node.start ?? 0, node.end ?? 0);
-  if (script.file === site.script.file) return text;
-  if (!t.isIdentifier(node.typeName) || node.typeParameters) return undefined;
-  const { name } = node.typeName;
-  const [own, other] = [declarationNamed(name, site.script, site.load), declarationNamed(name, script, site.load)];
-  return own && own.node === other?.node ? text : undefined;
 }
 
 /** What the object begins as, whole, where it cannot be taken apart. */

@@ -66,11 +66,13 @@ function startOf(call: NodePath<t.CallExpression>, site: FormSite): HookStart {
  * Finds the values that the project's form hook keeps for a component.
  * @param mark what tells the hook's file from any other
  * @param start what a form begins as, by the call of the hook; undefined where the call says nothing
+ * @param isStart tells other expressions for what a form begins as
  */
 export function hookStateOf(
   site: FormSite,
   mark: string = hookMark,
   start: (call: NodePath<t.CallExpression>, site: FormSite) => HookStart | undefined = startOf,
+  isStart: (path: NodePath) => boolean = () => false,
 ): HeldObject | undefined {
   const { component, script, load } = site;
   const body = component.kind === 'function' ? bodyOf(component) : undefined;
@@ -108,7 +110,8 @@ export function hookStateOf(
           return (call) => {
             if (isCalled(call, hookMembers.reset)) return resetEffect(slots);
             if (isCalled(call, hookMembers.one)) return oneEffect(call, site);
-            return changeEffect(call, { cases, script, load, slots, absent, initialObject: object, isHeld });
+            const known = { cases, script, load, slots, absent, initialObject: object, isHeld, isStart };
+            return changeEffect(call, known);
           };
         },
       });
