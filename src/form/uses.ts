@@ -65,8 +65,11 @@ export interface SetUse extends UseBase {
   assignments: Assignment[];
   /** Every field goes back to its initial value. */
   resetsAll: boolean;
-  /** The new values of all fields as the author writes them, for whatever takes them together. */
-  whole?: Code;
+  /**
+   * The new values of all fields as the author writes them, or a function that makes them of the ones before; `merges`
+   * is what it lays over these, where it looks at none of them.
+   */
+  whole?: { code: Code; merges: Code | undefined };
   /** The statement that is nothing but this change. */
   statement: Span | undefined;
   /** The change is the whole body of an arrow function. */

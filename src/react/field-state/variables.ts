@@ -131,14 +131,11 @@ function sentTogether(path: NodePath<t.Identifier>, lens: Lens, names: Set<strin
  * @param direct variables that controls show: what one changes along with them, such as messages, is no object of values
  */
 function changesOf(site: FormSite, lens: Lens, objects: ReadonlySet<string>, direct: ReadonlySet<string>): number {
-  return site.candidates.filter(
-    (control) =>
-      isInside(control.element, site.region.element) &&
-      changedBy(control).some(({ value }) => {
-        const changed = value ? changedFields(value, lens) : [];
-        return changed.some((name) => objects.has(name)) && !changed.some((name) => direct.has(name));
-      }),
-  ).length;
+  return site.candidates.filter((control) => {
+    if (!isInside(control.element, site.region.element)) return false;
+    const changed = changedBy(control).flatMap(({ value }) => (value ? changedFields(value, lens) : []));
+    return changed.some((name) => objects.has(name)) && !changed.some((name) => direct.has(name));
+  }).length;
 }
 
 /** Whether a setter merges into an object: `setValues((old) => ({ ...old, town }))`. */

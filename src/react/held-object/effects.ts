@@ -15,7 +15,7 @@ export type Effect =
       assignments: Assignment[];
       resetsAll: boolean;
       type: string | undefined;
-      /** No value of before stays: what is handed over stands for all of them. */
+      /** What is handed over is made of whole objects, not of single values alone. */
       replaces?: boolean;
     }
   | { kind: 'named'; key: Given; value: Given; rest: Assignment[]; type: string | undefined }
@@ -152,7 +152,8 @@ function effectOf(gathered: Gathered, type: string | undefined, context: EffectC
   }
   if (!first) {
     const resetsAll = gathered.base === 'initial' && !named.size;
-    return { kind: 'set', assignments: all, resetsAll, type, replaces: gathered.base !== 'keep' };
+    const replaces = gathered.base !== 'keep' || gathered.spreads === true;
+    return { kind: 'set', assignments: all, resetsAll, type, replaces };
   }
   if (gathered.named.length > 1) return unclear('one action sets several fields whose names are computed');
   return { kind: 'named', ...first, rest: all, type };

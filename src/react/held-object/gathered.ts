@@ -19,6 +19,8 @@ export interface Gathered {
   base: 'keep' | 'initial' | 'none';
   /** An object whose values take the place of the ones before, whichever it names. */
   merged?: Code;
+  /** Constants are spread into the new values. */
+  spreads?: boolean;
 }
 
 /** The branch that changes the state, where the other one only keeps it because the value is equal. */
@@ -59,6 +61,7 @@ export function gather(path: NodePath, action: Action, context: EffectContext): 
       else {
         const problem = merge(spread, action, context, gathered, set);
         if (problem !== undefined) return problem;
+        gathered.spreads = true;
       }
       continue;
     }
@@ -79,8 +82,10 @@ export function gather(path: NodePath, action: Action, context: EffectContext): 
     }
     const result = newValue(value, action, context);
     if (typeof result === 'string') return result;
-    if (!given && givesBack(result, name)) gathered.unchanged.push(name);
-    else set(name, result);
+    if (givesBack(result, name)) {
+      gathered.assignments = gathered.assignments.filter(({ field }) => field !== name);
+      gathered.unchanged.push(name);
+    } else set(name, result);
   }
   return gathered;
 }

@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import type { Code } from '../../form/code.js';
 import type { HandOnAllUse, SetAllUse, SetUse, Use } from '../../form/uses.js';
 import type { Unclear } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
@@ -148,7 +149,8 @@ export function usesOf(
       statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
       arrowBody: parent.isArrowFunctionExpression() && call.key === 'body',
       fresh: readsLatest(call, component, isChange),
-      repeats: mayRepeat(call, component, () => true),
+      // a new object shows the form anew whatever is in it; only the hook’s own setter leaves an equal value alone
+      repeats: variable.changers !== undefined && mayRepeat(call, component, () => true),
       called: handlerNameAround(call, component) ?? effect.type,
       where: where(call),
       span: spanOf(script.file, call),
@@ -166,7 +168,23 @@ function writtenWhole(
 ): Pick<SetUse, 'whole'> {
   const [argument] = call.get('arguments');
   const isWhole = variable.hook === 'useState' && !reducer && effect.replaces === true && !effect.resetsAll;
-  return isWhole && argument?.isObjectExpression() ? { whole: plainCode(script.file, argument) } : {};
+  if (!isWhole || !argument) return {};
+  const code = plainCode(script.file, argument);
+  if (argument.isObjectExpression()) return { whole: { code, merges: code } };
+  return argument.isArrowFunctionExpression() ? { whole: { code, merges: mergedBy(argument, script.file) } } : {};
+}
+
+/** What an updater lays over the values before: its object without these, where nothing else in it looks at them. */
+function mergedBy(fn: NodePath<t.ArrowFunctionExpression>, file: string): Code | undefined {
+  const [parameter] = fn.node.params;
+  const object = fn.get('body') as NodePath;
+  if (!t.isIdentifier(parameter) || !object.isObjectExpression()) return undefined;
+  const [first, second] = object.node.properties;
+  const references = fn.scope.getOwnBinding(parameter.name)?.references ?? 0;
+  const isFirst = t.isSpreadElement(first) && t.isIdentifier(first.argument, { name: parameter.name });
+  if (!isFirst || !second || references !== 1) return undefined;
+  const code = plainCode(file, object);
+  return { ...code, holes: [{ kind: 'text', start: first.start ?? 0, end: second.start ?? 0, text: '' }] };
 }
 
 /** The setter of an object that holds all values, handed on as a value. */

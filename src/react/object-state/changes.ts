@@ -188,7 +188,7 @@ function setText(use: SetUse, draft: Draft): string {
   if (use.resetsAll && startsAsConstants(draft.model)) return resetText(draft);
   if (use.whole) {
     draft.hook?.called.add('all');
-    return `${draft.names.setter}(${codeText(use.whole, draft.printer)})`;
+    return `${draft.names.setter}(${codeText(use.whole.code, draft.printer)})`;
   }
   return setterCall(use.assignments, draft, use.repeats);
 }

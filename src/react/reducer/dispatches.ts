@@ -143,10 +143,12 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
   const assignment = first?.assignments[0];
   if (!first || !assignment) throw new Error('a change without an assignment');
   const field = fieldNamed(draft.model, assignment.field);
-  if (first.whole && uses.length === 1) {
-    draft.needs.changed = true;
-    const values = { lead: 'values: ', value: codeText(first.whole, draft.printer) };
-    return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, 'changed') }, values] };
+  if (first.whole && !first.resetsAll && uses.length === 1) {
+    const { code, merges } = first.whole;
+    draft.needs[merges ? 'changed' : 'replaced'] = true;
+    const type = { lead: 'type: ', value: str(draft, merges ? 'changed' : 'replaced') };
+    const value = { lead: merges ? 'values: ' : 'next: ', value: codeText(merges ?? code, draft.printer) };
+    return { open: '{', close: '}', items: [type, value] };
   }
   if (first.resetsAll && startsAsConstants(draft.model)) {
     draft.needs.reset = true;

@@ -167,6 +167,11 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
   const old = changesOf(before, textBefore, (name) => name);
   const now = changesOf(after, textAfter, match.nameBefore);
   const left = countsOf(now);
+  const wholes = after.uses.flatMap((use) =>
+    use.kind === 'set-all' && !use.merge
+      ? [plain(textAfter(use.code.file).slice(use.code.start, use.code.end)).replace(/"/g, "'")]
+      : [],
+  );
   const starts = new Map(before.fields.map((field) => [field.name, startOf(field)]));
   return old.flatMap(({ field, value, span }): Caught[] => {
     const key = `${field} ${value}`;
@@ -175,8 +180,13 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
     if (count > 0 || !match.field(field)) return [];
     // code that two readers say differently: as many changes as before are all there
     const told = (places: readonly Place[]): number => places.filter((one) => one.field === field).length;
-    const asWhole = after.uses.some((use) => use.kind === 'set-all' && !use.merge);
-    if (/^[~=]$/.test(value) && (asWhole || told(now) >= told(old))) return [];
+    if (/^[~=]$/.test(value) && (wholes.length > 0 || told(now) >= told(old))) return [];
+    // a change that is made of all values at once says the value in its code
+    const inWhole = wholes.findIndex((text) => text.includes(`${field}:${value}`));
+    if (inWhole >= 0) {
+      wholes[inWhole] = (wholes[inWhole] ?? '').replace(`${field}:${value}`, '');
+      return [];
+    }
     // a start that is told through the constant that holds it: `row: blank.row`
     const code = (places: readonly Place[]): number =>
       places.filter((one) => one.field === field && one.value === '=').length;
