@@ -70,6 +70,8 @@ export interface SetUse extends UseBase {
    * is what it lays over these, where it looks at none of them.
    */
   whole?: { code: Code; merges: Code | undefined };
+  /** The new values may hold more than the fields. */
+  open?: boolean;
   /** The statement that is nothing but this change. */
   statement: Span | undefined;
   /** The change is the whole body of an arrow function. */
@@ -156,6 +158,8 @@ export interface SetAllUse extends UseBase {
   from?: { body: Code | undefined };
   /** The new values are what a function gives that takes the ones before, and what else it is given. */
   step?: { name: string; takesValues: boolean; arguments: (Code | undefined)[] };
+  /** The new values may hold more than the fields. */
+  open?: boolean;
   /** The fields that may change; any where it is left out. */
   fields?: string[] | undefined;
   /** Values read from the surrounding render are the latest, as in `SetUse`. */

@@ -160,7 +160,9 @@ function allText(use: SetAllUse, draft: Draft): string {
     }),
   ];
   const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);
-  if (use.statement) return lines.join(`${style.semicolon}${style.newline}${indent}`);
+  const source = draft.context.script(use.span.file).text;
+  const alone = source.slice(source.lastIndexOf('\n', use.span.start - 1) + 1, use.span.start).trim() === '';
+  if (use.statement) return lines.join(alone ? `${style.semicolon}${style.newline}${indent}` : '; ');
   const inner = lines.map((line) => `${indent}${style.indent}${line}${style.semicolon}${style.newline}`).join('');
   return `{${style.newline}${inner}${indent}}`;
 }

@@ -78,14 +78,15 @@ export function lackingReads(model: FormModel, context: WriteContext): LedgerEnt
 
 /** Values handed on together that may be more than the fields: what they begin as does not tell. */
 export function openReads(model: FormModel, context: WriteContext): LedgerEntry[] {
-  if (!model.holder?.start?.open) return [];
+  const opens = model.uses.some((use) => (use.kind === 'set-all' || use.kind === 'set') && use.open === true);
+  if (!model.holder?.start?.open && !opens) return [];
   return model.uses
     .filter((use) => use.kind === 'read-all' && !use.named && !use.listed)
     .map(({ span }) => ({
       entry: 'by-hand',
       span,
       what: context.script(span.file).text.slice(span.start, span.end),
-      why: 'what it begins as may hold more than the form’s fields; made of state variables it would lose the rest',
+      why: `what ${opens ? 'is put into it' : 'it begins as'} may hold more than the form’s fields; made of state variables it would lose the rest`,
     }));
 }
 

@@ -1,4 +1,4 @@
-import type { NodePath } from '@babel/traverse';
+import type { Binding, NodePath } from '@babel/traverse';
 import { bare, behindName, returnedValue, type Placed } from '../../source/behind-names.js';
 import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import * as t from '@babel/types';
@@ -63,36 +63,76 @@ function objectBehind(at: Placed, load: FormSite['load'], depth = 0): Placed | u
   return called.path.isFunction() ? among([returnedValue(called.path)], called.script) : undefined;
 }
 
-/** Whether every value that an expression gives is written out somewhere, so that it holds no others. */
-export function isClosed(at: Placed, load: FormSite['load'], depth = 0): boolean {
+/**
+ * Whether every value that an expression gives is written out somewhere, so that it holds no others.
+ * @param isKnown tells expressions that are known to hold nothing else
+ */
+export function isClosed(
+  at: Placed,
+  load: FormSite['load'],
+  isKnown: (path: NodePath) => boolean = () => false,
+  depth = 0,
+): boolean {
+  if (isKnown(bare(at.path))) return true;
   const { path, script } = behindName(at, load);
   if (depth > 6) return false;
   const closed = (part: NodePath | undefined, file = script): boolean =>
-    part?.node !== undefined && isClosed({ path: part, script: file }, load, depth + 1);
+    part?.node !== undefined && isClosed({ path: part, script: file }, load, isKnown, depth + 1);
+  if (isKnown(path)) return true;
   if (path.isConditionalExpression()) return closed(path.get('consequent')) && closed(path.get('alternate'));
   if (path.isLogicalExpression()) return closed(path.get('left')) && closed(path.get('right'));
-  if (path.isFunction()) {
-    const body = path.get('body') as NodePath;
-    if (!body.isBlockStatement()) return closed(body);
-    const returned: NodePath[] = [];
-    body.traverse({
-      Function: (inner) => inner.skip(),
-      ReturnStatement: (inner) => {
-        returned.push(inner.get('argument') as NodePath);
-      },
-    });
-    return returned.length > 0 && returned.every((one) => closed(one));
-  }
+  if (path.isFunction()) return givenBy(path).every((one) => closed(one));
   if (path.isCallExpression()) {
     const called = behindName({ path: path.get('callee') as NodePath, script }, load);
-    return called.path.isFunction() && isClosed(called, load, depth + 1);
+    return called.path.isFunction() && closed(called.path, called.script);
+  }
+  if (path.isIdentifier()) {
+    const handed = handedTo(path);
+    return handed !== undefined && handed.every((one) => closed(one));
   }
   if (!path.isObjectExpression()) return false;
-  return path
-    .get('properties')
-    .every((one) =>
-      one.isSpreadElement() ? closed(one.get('argument')) : 'computed' in one.node && !one.node.computed,
-    );
+  return path.get('properties').every((one) => (one.isSpreadElement() ? closed(one.get('argument')) : true));
+}
+
+/** What a function gives: its expression, or what each `return` says. */
+function givenBy(fn: NodePath<t.Function>): NodePath[] {
+  const body = fn.get('body') as NodePath;
+  if (!body.isBlockStatement()) return [body];
+  const returned: NodePath[] = [];
+  body.traverse({
+    Function: (inner) => inner.skip(),
+    ReturnStatement: (inner) => {
+      returned.push(inner.get('argument') as NodePath);
+    },
+  });
+  return returned.length ? returned : [body];
+}
+
+/** What a parameter is given wherever its function is called by name; undefined where it may be given anything. */
+function handedTo(path: NodePath<t.Identifier>): NodePath[] | undefined {
+  const binding = path.scope.getBinding(path.node.name);
+  const fn = binding?.kind === 'param' ? binding.scope.path : undefined;
+  if (!fn?.isFunction()) return undefined;
+  const index = fn.node.params.findIndex((one) => one === binding?.identifier);
+  const holder =
+    fn.isFunctionDeclaration() && fn.node.id ? fn.parentPath.scope.getBinding(fn.node.id.name) : heldAs(fn);
+  if (!holder || index < 0 || !holder.referencePaths.length) return undefined;
+  const given: NodePath[] = [];
+  for (const reference of holder.referencePaths) {
+    const call = reference.parentPath;
+    const argument = call?.isCallExpression() && reference.key === 'callee' ? call.get('arguments')[index] : undefined;
+    if (!argument) return undefined;
+    given.push(argument);
+  }
+  return given;
+}
+
+function heldAs(fn: NodePath): Binding | undefined {
+  const parent = fn.parentPath;
+  const made = parent?.isCallExpression() ? parent.parentPath : parent;
+  return made?.isVariableDeclarator() && t.isIdentifier(made.node.id)
+    ? made.scope.getBinding(made.node.id.name)
+    : undefined;
 }
 
 /** The names an object gives values to; undefined where some are not written. */

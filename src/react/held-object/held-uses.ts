@@ -10,6 +10,7 @@ import { receiverOf } from '../receivers.js';
 import { changersOf, referencesTo } from '../state-variables.js';
 import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
 import type { Effect } from './effects.js';
+import { isClosed } from './computed-start.js';
 import { followNamed } from './handlers.js';
 import type { HeldObject } from './held.js';
 import { isOfCases, stepAt, wholeCases, type Steps } from './steps.js';
@@ -93,6 +94,7 @@ export function usesOf(
       continue;
     }
     const effect = state.effectAt(call);
+    const open = mayBringMore(call, state, site);
     const trouble =
       effect.kind === 'unclear'
         ? effect.why
@@ -105,7 +107,7 @@ export function usesOf(
       wholeChange(call, why, state, site, isChange) ?? stepAt(call, why, { state, site, steps, isChange });
     const whole = trouble === undefined ? undefined : asWhole(trouble);
     if (whole) {
-      uses.push({ ...whole, where: where(call) });
+      uses.push({ ...whole, ...open, where: where(call) });
       continue;
     }
     if (trouble !== undefined || effect.kind === 'unclear') {
@@ -121,6 +123,7 @@ export function usesOf(
         kind: 'set-all',
         code: effect.code,
         merge: true,
+        ...open,
         ...placeOf(call, component, script.file, isChange),
         where: where(call),
         span: spanOf(script.file, call),
@@ -146,6 +149,7 @@ export function usesOf(
       assignments: effect.assignments,
       resetsAll: effect.resetsAll,
       ...writtenWhole(call, effect, state, site),
+      ...open,
       statement: parent.isExpressionStatement() ? spanOf(script.file, parent) : undefined,
       arrowBody: parent.isArrowFunctionExpression() && call.key === 'body',
       fresh: readsLatest(call, component, isChange),
@@ -157,6 +161,23 @@ export function usesOf(
     });
   }
   return { uses, retired, steps };
+}
+
+/** Whether an object that is handed to the setter may hold more than the values there are; a type says that it does not. */
+function mayBringMore(
+  call: NodePath<t.CallExpression>,
+  { variable, reducer, type }: HeldObject,
+  site: FormSite,
+): { open?: boolean } {
+  const [argument, ...more] = call.get('arguments') as NodePath[];
+  if (type || reducer || variable.hook !== 'useState' || !argument || more.length) return {};
+  const [parameter] = argument.isFunction() ? argument.node.params : [];
+  const isKnown = (path: NodePath): boolean => {
+    if (!path.isIdentifier()) return false;
+    const binding = path.scope.getBinding(path.node.name);
+    return binding !== undefined && (binding.identifier === parameter || binding.identifier === variable.value?.node);
+  };
+  return isClosed({ path: argument, script: site.script }, site.load, isKnown) ? {} : { open: true };
 }
 
 /** The object that the author hands to the setter for all values together. */

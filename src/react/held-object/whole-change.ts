@@ -1,4 +1,4 @@
-import type { NodePath } from '@babel/traverse';
+import type { Binding, NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Code, Hole } from '../../form/code.js';
 import type { SetAllUse } from '../../form/uses.js';
@@ -45,11 +45,56 @@ export function placeOf(
   const parent = call.parentPath;
   const within = functionAround(call);
   return {
-    fresh: readsLatest(call, component, isChange),
+    fresh: readsLatest(call, component, isChange) && runsOnce(within, component, isChange),
     statement: parent.isExpressionStatement() ? spanOf(file, parent) : undefined,
     arrowBody: parent.isArrowFunctionExpression() && call.key === 'body',
     ...(within ? { within: spanOf(file, within) } : {}),
   };
+}
+
+/**
+ * Whether a function runs once at most in a turn of events: it stands in an attribute, or whatever calls it does so
+ * once, changes nothing else, and runs once itself.
+ */
+function runsOnce(
+  fn: FunctionPath | undefined,
+  component: FunctionPath,
+  isChange: (call: t.CallExpression) => boolean,
+  depth = 0,
+): boolean {
+  if (!fn || fn.node === component.node || depth > 3) return false;
+  const binding = bindingOf(fn);
+  if (!binding) return fn.findParent((parent) => parent.isJSXAttribute()) !== null;
+  return binding.referencePaths.every((reference) => {
+    const call = reference.parentPath;
+    if (!call?.isCallExpression() || reference.key !== 'callee') return call?.isJSXExpressionContainer() === true;
+    const caller = functionAround(call);
+    if (!caller || caller.node === component.node) return false;
+    let changes = 0;
+    caller.traverse({
+      CallExpression({ node }) {
+        const isSame = t.isIdentifier(node.callee) && binding.identifier.name === node.callee.name;
+        if (isSame || isChange(node)) changes += 1;
+      },
+    });
+    const loops = call.findParent((parent) => parent.isLoop() || parent.node === caller.node)?.isLoop() === true;
+    return (
+      changes === 1 &&
+      !loops &&
+      readsLatest(call, component, isChange) &&
+      runsOnce(caller, component, isChange, depth + 1)
+    );
+  });
+}
+
+/** The name a function is known by in its component. */
+function bindingOf(fn: FunctionPath): Binding | undefined {
+  if (fn.isFunctionDeclaration() && fn.node.id) return fn.parentPath.scope.getBinding(fn.node.id.name);
+  const holder = fn.parentPath;
+  const made = holder.isCallExpression() ? holder.parentPath : holder;
+  return made?.isVariableDeclarator() && t.isIdentifier(made.node.id)
+    ? made.scope.getBinding(made.node.id.name)
+    : undefined;
 }
 
 /** Whether the setter is handed a function of the values before, or what may be one. */
