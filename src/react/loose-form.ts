@@ -65,7 +65,7 @@ function shownIn(control: JsxControl, component: FunctionPath, site: FormSite): 
   const look = (path: NodePath): void => {
     if (found || !isRootOfChain(path)) return;
     const parts = chainOf(path);
-    const origin = originOf(path, component);
+    const origin = originOf(path, component, site);
     if (!origin) return;
     const own = parts.filter((part, index) => index > 0 || origin.approach !== 'own-hook' || !leads.test(part));
     const named = own.length ? own : origin.destructured === undefined ? [] : [origin.destructured];
@@ -99,6 +99,7 @@ function chainOf(path: NodePath): string[] {
 function originOf(
   path: NodePath<t.Identifier>,
   component: FunctionPath,
+  site: FormSite,
   depth = 0,
 ): (Origin & { destructured?: string }) | undefined {
   const binding = path.scope.getBinding(path.node.name);
@@ -110,24 +111,45 @@ function originOf(
   const made = bare(init);
   const { id } = declared.node;
   if (made.isIdentifier() && t.isObjectPattern(id)) {
-    const outer = originOf(made, component, depth + 1);
+    const outer = originOf(made, component, site, depth + 1);
     return outer && { ...outer, destructured: path.node.name };
   }
   if (!made.isCallExpression()) return undefined;
-  const approach = approachOf(made);
+  const approach = approachOf(made, site);
   if (!approach) return undefined;
   const inParts = t.isObjectPattern(id) && !leads.test(path.node.name);
   return { approach, name: path.node.name, call: made, ...(inParts ? { destructured: path.node.name } : {}) };
 }
 
-function approachOf(call: NodePath<t.CallExpression>): Origin['approach'] | undefined {
+function approachOf(call: NodePath<t.CallExpression>, site: FormSite): Origin['approach'] | undefined {
   if (isReactHook(call, 'useState')) return 'object-state';
   if (isReactHook(call, 'useReducer')) return 'reducer';
   const { callee } = call.node;
   const name = t.isIdentifier(callee) ? callee.name : '';
-  return /^use[A-Z]/.test(name) && !/^use(Memo|Callback|Ref|Id|Effect|LayoutEffect|Transition)$/.test(name)
-    ? 'own-hook'
-    : undefined;
+  if (!/^use[A-Z]/.test(name) || /^use(Memo|Callback|Ref|Id|Effect|LayoutEffect|Transition)$/.test(name))
+    return undefined;
+  return keptInContext(call, site) ?? 'own-hook';
+}
+
+/** How values are kept that a hook only takes out of a context: by what its file keeps for those inside of it. */
+function keptInContext(call: NodePath<t.CallExpression>, { script, load }: FormSite): Origin['approach'] | undefined {
+  const { path, script: file } = behindName({ path: call.get('callee') as NodePath, script }, load);
+  if (!path.isFunction()) return undefined;
+  let takes = false;
+  path.traverse({
+    CallExpression(inner) {
+      if (isReactHook(inner, 'useContext')) takes = true;
+    },
+  });
+  if (!takes) return undefined;
+  let kept: Origin['approach'] | undefined;
+  file.program.traverse({
+    CallExpression(inner) {
+      if (isReactHook(inner, 'useReducer')) kept = 'reducer';
+      else if (isReactHook(inner, 'useState')) kept ??= 'object-state';
+    },
+  });
+  return kept;
 }
 
 function readLoose(site: FormSite, shown: readonly Shown[], names: readonly string[], origin: Origin): FormModel {

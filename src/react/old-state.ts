@@ -1,11 +1,12 @@
 import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
-import type { Declaration, FormModel } from '../form/model.js';
+import type { Declaration, FormModel, StepFunctions } from '../form/model.js';
 import { wholeLines } from '../source/removal.js';
 import type { Script } from '../source/script.js';
 import { indentAt, type TextStyle } from '../source/style.js';
 import { reactImportEdits } from './import-edits.js';
 import { namedReferences } from './references.js';
 import { retirementOf } from './retirement.js';
+import { stepImportEdit } from './step-functions.js';
 
 /** Declarations of the form's own file that go with the old state. */
 export function retiredDeclarations(
@@ -36,7 +37,7 @@ export function retiredEntries(
  * @param edits the edits made so far
  * @param adds names of React that the new lines need
  * @param linesOf the new lines, given how React's names are called in this file
- * @param stays names whose imports somebody else looks after
+ * @param steps functions that take the place of a reducer of another file, whose import gives way to theirs
  */
 export function retireOldState(
   model: FormModel,
@@ -46,7 +47,7 @@ export function retireOldState(
   adds: string[],
   linesOf: (call: (name: string) => string) => string[],
   roles: readonly Declaration['role'][] = ['support', 'alias'],
-  stays: readonly string[] = [],
+  steps?: StepFunctions,
 ): { edits: RewritePlan['edits']; names: { name: string; start: number; end: number }[] } {
   const support = retiredDeclarations(model, roles);
   const inside = support.filter(({ span }) => span.start >= model.span.start && span.end <= model.span.end);
@@ -70,13 +71,17 @@ export function retireOldState(
     lines.join('\n'),
     ...model.fields.map((field) => field.type ?? ''),
   ].join('\n');
-  const retirement = retirementOf(script, gone, [written, ...stays].join('\n'), () => false);
+  const retirement = retirementOf(script, gone, written, () => false);
+  const stepImport = steps?.module === undefined ? undefined : stepImportEdit(script, steps, retirement);
   const inRetired = inside.flatMap(({ span }) => commentsWithin(script, span));
   const spare = [...retirement.comments.map(({ text }) => text), ...inRetired].filter(
     (text) => !written.includes(text),
   );
   made.push({ ...state.span, text: [...spare, ...lines].join(`${style.newline}${indent}`) });
-  made.push(...retirement.edits.map((edit) => ({ file: model.file, ...edit })));
+  const kept = retirement.edits.filter(
+    ({ start, end }) => !stepImport || end <= stepImport.start || start >= stepImport.end,
+  );
+  made.push(...[...kept, ...(stepImport ? [stepImport] : [])].map((edit) => ({ file: model.file, ...edit })));
   const imports = importsFor(['useReducer', 'useState', 'useCallback', ...retirement.deadReactNames]);
   made.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
   return { edits: made, names: retirement.names };

@@ -20,6 +20,8 @@ export interface Retirement {
   comments: { text: string; start: number }[];
   /** Names imported from React that nothing refers to any more. */
   deadReactNames: string[];
+  /** Whether nothing refers to an imported name any more. */
+  isDead(name: string): boolean;
 }
 
 /** A declaration of one name, at the top of a file or inside of a function. */
@@ -172,6 +174,8 @@ export function retirementOf(
     names,
     comments: comments.sort((a, b) => a.start - b.start),
     deadReactNames: deadReactNames(script, outers, words),
+    isDead: (name) =>
+      !words.has(name) && (referencesByName(script).get(name) ?? []).every((reference) => within(reference, outers)),
   };
 }
 

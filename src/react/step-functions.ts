@@ -7,7 +7,7 @@ import type { WriteContext } from '../form/writing.js';
 import { wholeLines } from '../source/removal.js';
 import type { Script } from '../source/script.js';
 import { styleOf, type TextStyle } from '../source/style.js';
-import { retirementOf } from './retirement.js';
+import { retirementOf, type Retirement } from './retirement.js';
 
 /** What a function of all values is given beside these, as text. */
 export function stepArguments(use: SetAllUse, printer: CodePrinter): string[] {
@@ -38,11 +38,6 @@ function firstLine(text: string): string {
   return text.split('\n')[0] ?? '';
 }
 
-/** The name of a reducer of another file, whose import gives way to that of the functions. */
-export function importedElsewhere({ steps }: FormModel): string[] {
-  return steps?.module === undefined ? [] : [steps.name];
-}
-
 /** The edits that put functions in the place of a reducer. */
 export function stepEdits(model: FormModel, context: WriteContext): RewritePlan['edits'] {
   const { steps } = model;
@@ -66,7 +61,6 @@ export function stepEdits(model: FormModel, context: WriteContext): RewritePlan[
     { file: script.file, start, end, text },
     ...(also ? [{ file: script.file, ...wholeLines(script.text, also), text: '' }] : []),
     ...retirement.edits.filter((edit) => !within(edit)).map((edit) => ({ file: script.file, ...edit })),
-    ...importEdits(context.script(model.file), steps),
   ];
 }
 
@@ -144,24 +138,25 @@ function functionText(step: StepFunction, script: Script, style: TextStyle, expo
   return [head, ...lines, '}'].join(newline);
 }
 
-/** The import of the reducer as that of the functions. */
-function importEdits(script: Script, { name, functions }: StepFunctions): RewritePlan['edits'] {
-  const names = functions.map((step) => step.name).join(', ');
-  for (const node of script.ast.program.body) {
-    if (!t.isImportDeclaration(node)) continue;
-    const specifier = node.specifiers.find((one) => one.local.name === name);
-    if (!specifier) continue;
-    const { file } = script;
-    const own = { file, start: specifier.start ?? 0, end: specifier.end ?? 0 };
-    const named = node.specifiers.filter((one) => t.isImportSpecifier(one));
-    if (t.isImportSpecifier(specifier)) return [{ ...own, text: names }];
-    const [first] = named;
-    const last = named.at(-1);
-    if (!first || !last) return [{ ...own, text: `{ ${names} }` }];
-    return [
-      { file, start: own.start, end: first.start ?? 0, text: '{ ' },
-      { file, start: last.end ?? 0, end: last.end ?? 0, text: `, ${names}` },
-    ];
-  }
-  return [];
+/**
+ * The import of a reducer as that of the functions that take its place, without what nothing needs any more.
+ * @returns the edit of the whole import; undefined where no import names the reducer
+ */
+export function stepImportEdit(
+  script: Script,
+  { name, functions }: StepFunctions,
+  retirement: Pick<Retirement, 'isDead'>,
+): { start: number; end: number; text: string } | undefined {
+  const node = script.ast.program.body.find(
+    (one): one is t.ImportDeclaration =>
+      t.isImportDeclaration(one) && one.specifiers.some(({ local }) => local.name === name),
+  );
+  if (!node) return undefined;
+  const text = (of: t.Node): string => script.text.slice(of.start ?? 0, of.end ?? 0);
+  const left = node.specifiers.filter(({ local }) => local.name !== name && !retirement.isDead(local.name));
+  const whole = left.filter((one) => !t.isImportSpecifier(one)).map(text);
+  const named = [...left.filter((one) => t.isImportSpecifier(one)).map(text), ...functions.map((step) => step.name)];
+  const what = [...whole, `{ ${named.join(', ')} }`].join(', ');
+  const tail = script.text.slice(node.source.start ?? 0, node.end ?? 0);
+  return { start: node.start ?? 0, end: node.end ?? 0, text: `import ${what} from ${tail}` };
 }

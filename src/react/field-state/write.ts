@@ -7,7 +7,7 @@ import { indentAt } from '../../source/style.js';
 import { placeOfState } from '../state-edits.js';
 import { wholeLines } from '../../source/removal.js';
 import type { WriteContext } from '../../form/writing.js';
-import { importedElsewhere, stepEdits, stepTroubles } from '../step-functions.js';
+import { stepEdits, stepTroubles } from '../step-functions.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { variableNames } from './names.js';
 import { type Draft, namesOf, initialText } from './draft.js';
@@ -67,7 +67,7 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
     ['useState'],
     (call) => stateLines(draft, call('useState')),
     undefined,
-    importedElsewhere(model),
+    model.steps,
   );
   edits.push(...retired.edits);
   return { ...nothing, edits, ledger: accountOf(model, draft, retired.names) };

@@ -18,7 +18,7 @@ import { type HookCall, type Beside, type Draft, namesFor } from './draft.js';
 import { useText, runText } from './changes.js';
 import { aboveText, hookLines } from './state-lines.js';
 import { untoldStart } from '../untold-start.js';
-import { importedElsewhere, stepEdits, stepTroubles } from '../step-functions.js';
+import { stepEdits, stepTroubles } from '../step-functions.js';
 import { hookImport } from './hook-import.js';
 
 /** Writes a form with one state variable that holds an object of all values. */
@@ -138,8 +138,7 @@ export function writeHeldObject(
   }
   const indent = indentAt(script.text, placeOfState(model).start);
   const known = [...edits, ...beside.edits];
-  const stays = importedElsewhere(model);
-  const retired = retireOldState(model, script, context.style, known, adds, linesAt(indent), ['support'], stays);
+  const retired = retireOldState(model, script, context.style, known, adds, linesAt(indent), ['support'], model.steps);
   edits.push(...retired.edits);
   ledger.push(...retiredEntries(model, retired.names));
   if (hook && !call?.begins) edits.push(...hookImport(script, hook, undefined, context, edits));
