@@ -226,6 +226,10 @@ function streamed(operator: NodePath, place: Place, walk: Walk): void {
   enter({ path: fn as NodePath, script: place.script }, { ...place, arms: [...place.arms, arm] }, walk);
 }
 
+function isCurrent(node: t.Node): boolean {
+  return t.isMemberExpression(node) && t.isIdentifier(node.property, { name: 'current' });
+}
+
 const rounds = /^(forEach|map|filter|some|every|find|reduce|flatMap)$/;
 
 /** Functions that a call runs: answers by name `{ onSuccess: () => … }`, rounds over a list, what comes afterwards. */
@@ -234,8 +238,10 @@ function callbacks(given: readonly NodePath[], of: NodePath, place: Place, walk:
   const name = t.isMemberExpression(callee) && t.isIdentifier(callee.property) ? callee.property.name : '';
   for (const [index, argument] of given.entries()) {
     if (!argument.isObjectExpression()) {
-      if (argument.isFunction() && (t.isIdentifier(callee) || rounds.test(name) || (name === 'setState' && index > 0)))
-        enter({ path: argument, script: place.script }, place, walk);
+      // a list in a ref holds what runs once the change is shown
+      const waits = name === 'push' && t.isMemberExpression(callee) && isCurrent(callee.object);
+      const runs = t.isIdentifier(callee) || rounds.test(name) || waits || (name === 'setState' && index > 0);
+      if (argument.isFunction() && runs) enter({ path: argument, script: place.script }, place, walk);
       continue;
     }
     for (const property of argument.get('properties')) {

@@ -23,6 +23,8 @@ export interface ClassDraft {
   hooks: Set<string>;
   /** What of the class runs later than the view it was made in. */
   later: Later;
+  /** How often a function works out what it sets in a statement of its own. */
+  workedOut: Map<t.Node | undefined, number>;
   /** Refs that the function needs for that. */
   needs: Set<'latest' | 'latestProps' | 'afterShown'>;
   /** Reads of the state that stand for values which were just set. */

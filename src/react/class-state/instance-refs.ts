@@ -20,7 +20,8 @@ export function declareRefs(draft: ClassDraft, members: ReadonlyMap<string, Clas
         'what this member begins with is worked out once, which a function would do at every view',
       );
     const text = value ? slice(value) : 'undefined';
-    const written = type ? `<${slice(type)}${value ? '' : ' | undefined'}>` : '';
+    const open = type && (value || /\bundefined\b/.test(slice(type)) ? '' : ' | undefined');
+    const written = type ? `<${slice(type)}${open ?? ''}>` : '';
     draft.refs.set(name, { text: `${written}(${text})`, isRefObject: false });
   };
   for (const [name, member] of members) {

@@ -6,6 +6,7 @@ import { bare } from '../../source/behind-names.js';
 import { functionAround } from '../components.js';
 import { afterChange } from './after-change.js';
 import type { ClassDraft } from './function-text.js';
+import { runsLater } from './later.js';
 
 /** Code whose value may be another one by the time React asks for it. */
 const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
@@ -50,6 +51,10 @@ export function stateChangeText(
     const [first] = given.node.properties;
     const inserted = spreadIn(open, first, previous, draft);
     if (later) return { edits: [callee, inserted, ...claim], why: undefined };
+    const apart = looksLater(given, draft)
+      ? workedOutFirst(call, given, written, previous, draft, only !== undefined)
+      : undefined;
+    if (apart) return { edits: apart, why: undefined };
     return {
       edits: [
         callee,
@@ -75,6 +80,64 @@ export function stateChangeText(
     };
   }
   return updaterEdits(given, callee, draft);
+}
+
+/** Whether what is set asks for the state or the props of now: it has to be worked out when it is set. */
+function looksLater(given: NodePath, draft: ClassDraft): boolean {
+  let found = false;
+  given.traverse({
+    ThisExpression(path) {
+      const member = path.parentPath;
+      if (!member.isMemberExpression() || !t.isIdentifier(member.node.property)) return;
+      const { name } = member.node.property;
+      if (name === 'state') found ||= isStale(member, draft.path) || runsLater(member, draft, 'methods');
+      else found ||= draft.later.methods.has(name);
+    },
+  });
+  return found;
+}
+
+/** What is set is worked out in a statement of its own, before the change that lays it over the state. */
+function workedOutFirst(
+  call: NodePath<t.CallExpression>,
+  given: NodePath,
+  written: NodePath,
+  previous: string,
+  draft: ClassDraft,
+  open: boolean,
+): Edit[] | undefined {
+  const { script, style, names } = draft;
+  const statement = call.parentPath;
+  if (!statement.isExpressionStatement()) return undefined;
+  const fn = call.findParent((parent) => parent.isFunction());
+  const around = fn ? script.text.slice(fn.node.start ?? 0, fn.node.end ?? 0) : '';
+  const taken = draft.workedOut.get(fn?.node) ?? 0;
+  draft.workedOut.set(fn?.node, taken + 1);
+  const base =
+    ['change', 'changes', 'nextState'].find((name) => !new RegExp(`\\b${name}\\b`).test(around)) ?? 'stateChange';
+  const name = taken ? `${base}${taken + 1}` : base;
+  const indent = indentAt(script.text, call.node.start ?? 0);
+  const set = `${names.setState}((${previous}) => ({ ...${previous}, ...${name} })${open ? '' : ')'}`;
+  if (!statement.parentPath.isBlockStatement() && !open) {
+    // a branch without braces gets them
+    const step = `${style.newline}${indent}${style.indent}`;
+    return [
+      { start: call.node.callee.start ?? 0, end: given.node.start ?? 0, text: `{${step}const ${name} = ` },
+      {
+        start: given.node.end ?? 0,
+        end: statement.node.end ?? 0,
+        text: `${style.semicolon}${step}${set}${style.semicolon}${style.newline}${indent}}`,
+      },
+    ];
+  }
+  return [
+    { start: call.node.callee.start ?? 0, end: given.node.start ?? 0, text: `const ${name} = ` },
+    {
+      start: given.node.end ?? 0,
+      end: open ? (written.node.end ?? 0) : (call.node.end ?? 0),
+      text: `${style.semicolon || ';'}${style.newline}${indent}${set}`,
+    },
+  ];
 }
 
 /** The values before, spread in front of what an object names: on a line of their own where each stands on one. */

@@ -63,6 +63,7 @@ export function writeFunction(model: FormModel, context: WriteContext, site: For
     known: new Map(),
     renamed: renamedMethods(path, members),
     later: nothingLater(),
+    workedOut: new Map(),
     needs: new Set(),
   };
   draft.later = laterParts(draft);

@@ -312,7 +312,8 @@ export function describeHeld(
     /^(is|has|was|did|show)[A-Z]|error|touched|dirty|submi|busy|loading|sending|saving|pending|^status$|^message$|step$/i;
   const fields = slots.filter(
     ({ name }) =>
-      inside.has(name) || (!statusName.test(name) && (sentWhole || together || sentInComponent(name, component, lens))),
+      inside.has(name) ||
+      (!statusName.test(name) && (sentWhole || together || sentInComponent(name, component, lens, isChanger))),
   );
   return {
     component,
@@ -381,10 +382,17 @@ function isHandedToCall(name: string, component: FunctionPath, lens: Lens): bool
 }
 
 /** Whether a value leaves the component as an argument of a call or in an object. */
-function sentInComponent(name: string, component: FunctionPath, lens: Lens): boolean {
+function sentInComponent(
+  name: string,
+  component: FunctionPath,
+  lens: Lens,
+  isChanger: (path: NodePath) => boolean,
+): boolean {
   let sent = false;
   const visit = (path: NodePath): void => {
-    if (lens.fieldOf(path) !== name) return;
+    if (lens.fieldOf(path) !== name || (path.isIdentifier() && !path.isReferencedIdentifier())) return;
+    // a change of its own sends nothing
+    if (path.findParent((parent) => parent.isCallExpression() && isChanger(parent.get('callee') as NodePath))) return;
     const holder = path.findParent(
       (parent) => parent.isObjectExpression() || parent.isJSXElement() || parent.isIfStatement(),
     );

@@ -52,7 +52,12 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   'field-state': words(`${react} ${events}`, { texts: 'checkbox' }),
   'object-state': words(`${react} ${events}`, { texts: 'checkbox' }),
   reducer: words(`${react} ${events} dispatch payload Object is`, { texts: 'checkbox' }),
-  'class-state': words(`${react} ${events} ${classes}`, { texts: 'checkbox', operators: '!==' }),
+  'class-state': words(`${react} ${events} ${classes}`, {
+    texts: 'checkbox',
+    operators: '!==',
+    // a class has to claim that a part of its state is one
+    casts: new RegExp(`${domCasts.source}|^Pick<`),
+  }),
   'dom-values': words(`${react} ${events} ${page}`, { texts: 'on checkbox', operators: '?? !' }),
   'own-hook': words(`${react} ${events} ${hooks}`, { texts: 'checkbox', imports: /./ }),
   'declared-schema': words(`${react} ${events} ${hooks}`, { texts: 'checkbox', imports: /./ }),

@@ -56,7 +56,9 @@ function stepDifferences(old: FormLife, now: FormLife): Caught[] {
   for (const step of old.course.steps) {
     const { does, branch, span } = step;
     if (!surelyTold.has(does)) continue;
-    const index = left.indexOf(said(step));
+    const wanted = [said(step), ...(does === 'field-errors' ? [`keep-errors ${branch}`, `message ${branch}`] : [])];
+    // what one text for the form keeps is errors to one reader and a message to another
+    const index = left.findIndex((one) => wanted.includes(one));
     if (index >= 0) left.splice(index, 1);
     else
       found.push(caught(span, `submit: ${does}`, `the step would be lost${branch === 'before' ? '' : ` (${branch})`}`));
