@@ -16,7 +16,8 @@ export interface Complaint {
 export type TypesProof = { kind: 'same' } | { kind: 'worse'; complaints: Complaint[] } | { kind: 'none'; why: string };
 
 /** What playing both versions gave. */
-export type PlayProof = { kind: 'same'; steps: number } | { kind: 'different' } | { kind: 'none'; why: string };
+export type PlayProof =
+  { kind: 'same'; steps: number } | { kind: 'different'; why?: string } | { kind: 'none'; why: string };
 
 /** What was proven of a rewrite, and what could not be and why. */
 export interface Proof {
@@ -45,7 +46,7 @@ export function proofOf(types: TypesProof | undefined, play: PlayProof | undefin
   if (types?.kind === 'worse')
     reasons.push(...types.complaints.slice(0, 1).map(({ message }) => `the compiler says: ${message}`));
   if (play?.kind === 'none') reasons.push(`not played: ${play.why}`);
-  if (play?.kind === 'different') reasons.push('played, the result behaves differently');
+  if (play?.kind === 'different') reasons.push(play.why ?? 'played, the result behaves differently');
   return {
     types: types?.kind ?? 'none',
     play: play?.kind ?? 'none',

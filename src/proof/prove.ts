@@ -62,7 +62,11 @@ async function playProof(one: ToProve): Promise<{ proof: PlayProof; trial: Prove
   if (lacking !== undefined)
     return { proof: { kind: 'none', why: `${lacking} is not installed here` }, trial: undefined };
   const result = await one.play();
-  if (result.kind === 'unplayable') return { proof: { kind: 'none', why: result.reason }, trial: undefined };
+  if (result.kind === 'unplayable') {
+    // a form that could be shown before has to be shown after
+    const kind = result.broken ? 'different' : 'none';
+    return { proof: { kind, why: result.reason }, trial: undefined };
+  }
   const { comparison } = result;
   return {
     proof: comparison.same ? { kind: 'same', steps: comparison.steps.length } : { kind: 'different' },

@@ -39,7 +39,7 @@ export interface TrialRequest {
 }
 
 export type TrialResult =
-  { kind: 'compared'; comparison: Comparison } | { kind: 'unplayable'; reason: string; next: string };
+  { kind: 'compared'; comparison: Comparison } | { kind: 'unplayable'; reason: string; next: string; broken?: boolean };
 
 function unplayable(reason: string, next: string): Extract<TrialResult, { kind: 'unplayable' }> {
   return { kind: 'unplayable', reason, next };
@@ -255,11 +255,12 @@ async function played(request: TrialRequest): Promise<TrialResult> {
   });
   if (!answer.ok)
     return unplayable(`${answer.version}: ${answer.reason}`, 'run the form by itself and mend this first');
-  if (!answer.reply.ok)
-    return unplayable(
-      `${answer.reply.version}: ${answer.reply.reason}`,
-      'if the form needs something around it, give it with --with FILE',
-    );
+  if (!answer.reply.ok) {
+    const { version, reason } = answer.reply;
+    const next = 'if the form needs something around it, give it with --with FILE';
+    // the version before has been played by then
+    return { ...unplayable(`${version}: ${reason}`, next), broken: version === 'after' };
+  }
   const [before, after] = answer.reply.traces;
   if (!before || !after) return unplayable('nothing was played', 'try again');
   return { kind: 'compared', comparison: compareTraces(before.trace, after.trace) };

@@ -25,11 +25,25 @@ export function heldAs(field: Pick<Field, 'kind' | 'type' | 'initial' | 'drifts'
   return field.drifts ? { ...held, drifts: true } : held;
 }
 
+/** The kinds of value that a union's parts are, as far as they are plain to see. */
+function typesOfUnion(type: string): Set<string> {
+  const parts = /[<{(]/.test(type) ? [type] : type.split('|').map((part) => part.trim());
+  return new Set(
+    parts.filter(Boolean).map((part) => {
+      if (/^(['"`]).*\1$/.test(part)) return 'string';
+      if (/^-?\d/.test(part)) return 'number';
+      return /^(?:true|false)$/.test(part) ? 'boolean' : part;
+    }),
+  );
+}
+
 function heldAtFirst(field: Pick<Field, 'kind' | 'type' | 'initial'>): Held {
   const type = field.type ?? '';
   const bare = type.replace(/\s*\|\s*(null|undefined)\b/g, '').trim();
   const nullable = /\bnull\b/.test(type) || field.initial.text === 'null';
   const is = (name: Held['type']): Held => ({ type: name, nullable });
+  const mixed = typesOfUnion(bare);
+  if (mixed.size > 1) return is(undefined);
   if (bare === 'string' || /^(['"`]).*\1$/.test(bare)) return is('string');
   if (bare === 'number') return is('number');
   if (bare === 'boolean') return is('boolean');
