@@ -75,12 +75,44 @@ export function wholeCases(
   const found = new Set<ReducerCase>();
   for (const call of calls) {
     const [argument] = call.get('arguments') as NodePath[];
-    if (!state.reducer || !argument || state.effectAt(call).kind !== 'unclear') continue;
+    if (!state.reducer || !argument) continue;
     const action = actionAt(argument, contextOf(state, site, state.reducer.cases));
     const own = typeof action === 'string' ? undefined : caseOf(state.reducer.cases, action.type);
-    if (own) found.add(own);
+    if (own && (state.effectAt(call).kind === 'unclear' || isLoose(own, state.reducer, site.load))) found.add(own);
   }
   return found;
+}
+
+/**
+ * Whether a case sets a field by a name that its action types only as any of them: told field by field, the value would
+ * have to be of that field's own type.
+ */
+function isLoose(found: ReducerCase, reducer: NonNullable<HeldObject['reducer']>, load: FormSite['load']): boolean {
+  const { cases, script } = reducer;
+  if (!script.typescript) return false;
+  const partOf = (node: t.Node): string | undefined => {
+    if (t.isIdentifier(node)) return cases.parts.get(node.name);
+    const asked = t.isMemberExpression(node) && t.isIdentifier(node.object, { name: cases.action ?? '' });
+    return asked && t.isIdentifier(node.property) ? node.property.name : undefined;
+  };
+  const keys = new Set<string>();
+  const values = new Set<string>();
+  for (const statement of found.statements)
+    statement.traverse({
+      ObjectProperty({ node }) {
+        const [key, value] = [node.computed ? partOf(node.key) : undefined, partOf(node.value)];
+        if (key === undefined || value === undefined) return;
+        keys.add(key);
+        values.add(value);
+      },
+    });
+  if (!keys.size) return false;
+  const asked = [...keys, ...values].map((key) => ({ key, parameter: key }));
+  const types = typesOf(found, { keys: asked, holes: [] }, reducer, load)?.keys;
+  return (
+    [...keys].some((key) => /\bkeyof\b/.test(types?.get(key)?.text ?? '')) &&
+    [...values].some((value) => types?.get(value)?.text === 'string')
+  );
 }
 
 /** Whether a dispatch is one of some cases. */
