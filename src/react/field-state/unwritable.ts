@@ -12,13 +12,15 @@ export function wholeFormUses(model: FormModel, context: WriteContext): LedgerEn
       span: use.span,
       what: context.script(use.span.file).text.slice(use.span.start, use.span.end),
       why:
-        (use.kind === 'set-all' ? whyNotApart(use) : undefined) ??
+        (use.kind === 'set-all' ? whyNotApart(use, model) : undefined) ??
         'separate state variables have no object that stands for the whole form',
     }));
 }
 
 /** Why new values cannot be given to their variables one by one. */
-function whyNotApart(use: SetAllUse): string | undefined {
+function whyNotApart(use: SetAllUse, model: FormModel): string | undefined {
+  if (use.step?.takesValues && !model.holder)
+    return 'it works out new values from all of them, and no name of the component stands for all';
   const looksBack = use.merge || use.from?.body !== undefined || use.step?.takesValues === true;
   return looksBack && use.fresh !== true && (use.statement || use.arrowBody)
     ? 'it works out new values from all of them as they are at that moment; state variables would give older ones here'

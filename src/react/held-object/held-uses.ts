@@ -170,7 +170,9 @@ function mayBringMore(
   site: FormSite,
 ): { open?: boolean } {
   const [argument, ...more] = call.get('arguments') as NodePath[];
-  if (type || reducer || variable.hook !== 'useState' || !argument || more.length) return {};
+  if (type || !argument || more.length) return {};
+  if (reducer) return actionBringsMore(argument, site) ? { open: true } : {};
+  if (variable.hook !== 'useState') return {};
   const [parameter] = argument.isFunction() ? argument.node.params : [];
   const isKnown = (path: NodePath): boolean => {
     if (!path.isIdentifier()) return false;
@@ -178,6 +180,32 @@ function mayBringMore(
     return binding !== undefined && (binding.identifier === parameter || binding.identifier === variable.value?.node);
   };
   return isClosed({ path: argument, script: site.script }, site.load, isKnown) ? {} : { open: true };
+}
+
+/** Whether an action carries an object that may hold anything: a case may lay it over the values. */
+function actionBringsMore(action: NodePath, { script, load }: FormSite): boolean {
+  if (!action.isObjectExpression()) return false;
+  return action.get('properties').some((property) => {
+    const value = property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
+    const made = value && (value.isObjectExpression() || value.isCallExpression() || value.isFunction());
+    if (!value || !(made || isAnObject(value))) return false;
+    const closed = value.isFunction()
+      ? isClosed(
+          { path: value, script },
+          load,
+          (path) => path.isIdentifier() && path.scope.getBinding(path.node.name)?.scope.path.node === value.node,
+        )
+      : isClosed({ path: value, script }, load);
+    return !closed;
+  });
+}
+
+/** Whether a name stands for an object, as far as its other uses tell: members are asked of it, or it is spread. */
+function isAnObject(path: NodePath): boolean {
+  if (!path.isIdentifier()) return false;
+  const property = path.parentPath;
+  const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : '';
+  return /^(values|next|patch|data|form|fields|state|payload|entry|record|draft)$/i.test(key);
 }
 
 /** The object that the author hands to the setter for all values together. */

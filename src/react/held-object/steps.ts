@@ -9,7 +9,7 @@ import { spanOf } from '../code.js';
 import { actionAt, type EffectContext } from './actions.js';
 import type { ReducerCase, ReducerCases } from './cases.js';
 import type { HeldObject } from './held.js';
-import { placeOf } from './whole-change.js';
+import { fromPrevious, isUpdater, placeOf } from './whole-change.js';
 
 /** Steps that a reader found so far, by the case of the reducer they come from. */
 export type Steps = Map<ReducerCase, StepFunction>;
@@ -45,6 +45,22 @@ export function stepAt(
   const action = actionAt(argument, contextOf(state, site, reducer.cases));
   if (typeof action === 'string') return undefined;
   const found = caseOf(reducer.cases, action.type);
+  const replaced = found && replacedBy(found, reducer.cases);
+  const values = replaced === undefined ? undefined : action.properties.get(replaced);
+  if (values && values.code.file === site.script.file) {
+    const updates = isUpdater(values.path)
+      ? { from: { body: fromPrevious(values.path, state, site.script.file) } }
+      : {};
+    return {
+      kind: 'set-all',
+      code: values.code,
+      merge: false,
+      why,
+      ...updates,
+      ...placeOf(call, state.component, site.script.file, isChange),
+      span: spanOf(site.script.file, call),
+    };
+  }
   const step = found && (steps.get(found) ?? stepOf(found, state, site, steps));
   if (!found || !step) return undefined;
   const given = step.parameters.map(({ key }): Code | undefined => action.properties.get(key)?.code);
@@ -134,6 +150,23 @@ function contextOf(
   cases: ReducerCases,
 ): EffectContext {
   return { cases, script, load, slots: slots.map(({ name }) => name), initialObject };
+}
+
+/**
+ * The member of an action that a case puts in the place of all values, or has work them out:
+ * `typeof action.next === 'function' ? action.next(state) : action.next`.
+ */
+function replacedBy({ statements }: ReducerCase, { action, parts }: ReducerCases): string | undefined {
+  const [only, ...more] = statements;
+  const given = only?.isReturnStatement() && !more.length ? (only.get('argument') as NodePath) : undefined;
+  const chosen = given?.isConditionalExpression() ? given.node.alternate : given?.node;
+  if (t.isIdentifier(chosen)) return parts.get(chosen.name);
+  const isMember =
+    t.isMemberExpression(chosen) && !chosen.computed && t.isIdentifier(chosen.object, { name: action ?? '' });
+  if (!isMember || !t.isIdentifier(chosen.property)) return undefined;
+  const test = given?.isConditionalExpression() ? given.node.test : undefined;
+  const asksKind = t.isBinaryExpression(test) && t.isUnaryExpression(test.left, { operator: 'typeof' });
+  return test && !asksKind ? undefined : chosen.property.name;
 }
 
 /** The statements of a case as a function; undefined where they need what stands around them. */

@@ -98,7 +98,7 @@ function bindingOf(fn: FunctionPath): Binding | undefined {
 }
 
 /** Whether the setter is handed a function of the values before, or what may be one. */
-function isUpdater(argument: NodePath): boolean {
+export function isUpdater(argument: NodePath): boolean {
   const gives =
     argument.isObjectExpression() ||
     argument.isCallExpression() ||
@@ -108,7 +108,7 @@ function isUpdater(argument: NodePath): boolean {
 }
 
 /** What an arrow function gives, with the values before as holes; undefined where it is more than one expression. */
-function fromPrevious(argument: NodePath, { component, variable }: HeldObject, file: string): Code | undefined {
+export function fromPrevious(argument: NodePath, { component, variable }: HeldObject, file: string): Code | undefined {
   if (!argument.isArrowFunctionExpression()) return undefined;
   const [parameter, ...more] = argument.node.params;
   const body = argument.get('body') as NodePath;

@@ -3,7 +3,8 @@ import { isWithin } from '../../course/cell.js';
 import * as t from '@babel/types';
 import { calledMember, textAt } from '../../course/flow.js';
 import { fieldsOf } from '../../form/model.js';
-import type { Placed } from '../../source/behind-names.js';
+import { returnedValue, type Placed } from '../../source/behind-names.js';
+import { isReactHook } from '../hook-calls.js';
 import { isThisState } from '../this-state.js';
 import { functionBehind, memoised, through } from './names.js';
 import type { Scene } from './scene.js';
@@ -37,6 +38,12 @@ export function fieldsRead(at: Placed, scene: Scene, seen = new Set<t.Node>()): 
     const value = init?.node ? memoised(init) : undefined;
     if (value && !value.isFunction() && !isHookCall(value))
       fieldsRead({ path: value, script: at.script }, scene, seen).forEach((name) => found.add(name));
+    // a ref that keeps the values of the latest view
+    const kept = value && isRefOf(value, path) ? (value.get('arguments')[0] as NodePath | undefined) : undefined;
+    if (kept) fieldsRead({ path: kept, script: at.script }, scene, seen).forEach((name) => found.add(name));
+    // a function of the component that gives them
+    const called = path.key === 'callee' && declared.isFunction() ? returnedValue(declared) : undefined;
+    if (called) fieldsRead({ path: called, script: at.script }, scene, seen).forEach((name) => found.add(name));
     // what a hook hands to the function it is given are the values
     if (binding.kind === 'param' && isHandedToHook(declared)) all.forEach((name) => found.add(name));
   };
@@ -80,6 +87,18 @@ function isHandedToHook(parameter: NodePath): boolean {
   return (
     /^(handleSubmit|onSubmit|submit|submitWith)$/.test(name) ||
     (/^use[A-Z]/.test(name) && !/^use(Callback|\w*Effect|Memo|State|Reducer|Ref)$/.test(name))
+  );
+}
+
+/** Whether a value is a ref that begins as something, and its present content is asked for. */
+function isRefOf(value: NodePath, asked: NodePath): value is NodePath<t.CallExpression> {
+  const member = asked.parentPath;
+  return (
+    value.isCallExpression() &&
+    isReactHook(value, 'useRef') &&
+    member?.isMemberExpression() === true &&
+    asked.key === 'object' &&
+    t.isIdentifier(member.node.property, { name: 'current' })
   );
 }
 

@@ -20,6 +20,7 @@ export function exemptions(step: PlannedStep): Exempt {
   const plainState = ['field-state', 'object-state', 'class-state'].includes(model.approach);
   const support = model.declarations.filter(({ role }) => role !== 'state' || !plainState);
   const declared = [...support, ...retired].map(({ span }) => span);
+  const stateLines = model.declarations.filter(({ role }) => role === 'state').map(({ span }) => span);
   // where values are declared stands code of the author's: what they begin as
   const starts = model.declarations.filter(({ role }) => plainState && role === 'state').map(({ span }) => span);
   // of a reducer outside of the component only what is dispatched can run, and that is a value of a change
@@ -61,6 +62,8 @@ export function exemptions(step: PlannedStep): Exempt {
     if (within(token, bound) || within(token, outside)) return true;
     if (within(token, wiring.calls)) return !(read && fieldNames.has(value));
     if (within(token, starts) && (gone.helpers.has(value) || payload.has(value))) return true;
+    // the second argument of a reducer that begins with what a function gives
+    if (model.approach === 'reducer' && /^(?:null|undefined)$/.test(value) && within(token, stateLines)) return true;
     if (!within(token, declared)) return false;
     return !goneAltogether || gone.helpers.has(value) || payload.has(value) || actionKey(value);
   };

@@ -180,8 +180,14 @@ function changeSets(model: FormModel): string[][] {
   const named = model.uses.flatMap((use) =>
     use.kind === 'set-named' ? use.choices.map(({ field }) => [field, ...use.rest.map((one) => one.field)]) : [],
   );
+  // what is worked out from the value before may be a change of its own
+  const told = model.uses.flatMap((use) =>
+    use.kind === 'set'
+      ? [use.assignments.filter(({ value }) => value.kind !== 'from-previous').map(({ field }) => field)]
+      : [],
+  );
   const last = (name: string): string => name.split('.').at(-1) ?? name;
-  return [all, values, ...named, ...runsOf(model.uses, of)].map((set) => [...new Set(set.map(last))]);
+  return [all, values, ...named, ...told, ...runsOf(model.uses, of)].map((set) => [...new Set(set.map(last))]);
 }
 
 /** How many changes in a row are taken for one at most. */

@@ -11,7 +11,7 @@ export interface Wiring {
 }
 
 /** Where a form's changes stand: calls of the old approach, and the values they give. */
-export function wiringSpans({ model, sources }: PlannedStep): Wiring {
+export function wiringSpans({ model, sources, to }: PlannedStep): Wiring {
   const { uses } = model;
   const starts = new Map(model.fields.map(({ name, initial }) => [name, plain(initial.text)]));
   const isStart = (field: string, { file, start, end }: Code): boolean =>
@@ -28,11 +28,19 @@ export function wiringSpans({ model, sources }: PlannedStep): Wiring {
       if (hole.kind === 'returned') addCode({ ...hole.value, holes: hole.value.holes.filter((one) => one !== hole) });
     }
   };
+  // a reducer says once what several places work out alike
+  const said = new Set<string>();
+  const isAgain = (field: string, { file, start, end }: Code): boolean => {
+    const key = `${field}: ${plain(sources.text(file).slice(start, end))}`;
+    const again = said.has(key);
+    said.add(key);
+    return again && to === 'reducer';
+  };
   const given = (assignments: readonly Assignment[]): void => {
     for (const { field, value } of assignments) {
       // a start stands where the form begins; that it is the same is looked at by the equality of fields
       if (value.kind === 'value' && !isStart(field, value.code)) addCode(value.code);
-      else if (value.kind === 'from-previous') addCode(value.body);
+      else if (value.kind === 'from-previous' && !isAgain(field, value.body)) addCode(value.body);
     }
   };
   for (const use of uses) {
