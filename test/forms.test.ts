@@ -24,6 +24,10 @@ const notInto: Record<string, string> = {
   CrateInputs: 'field-state',
   PlotWizard: 'field-state',
   GradingSlip: 'field-state',
+  // what is put into them may hold more than the fields, or is worked out from all values after a wait
+  CrateEditor: 'field-state',
+  HarvestEdit: 'field-state',
+  PestReport: 'field-state',
 };
 
 /** Two others of the ring, different ones from form to form, so that each rewrite is made; and back where there is a way. */

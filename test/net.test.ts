@@ -181,9 +181,38 @@ describe('starts that are told as a whole', () => {
     expect(after).toMatch(/useReducer\(crateSlipReducer, null, \(\) => \(\{ \.\.\.empty, \.\.\.given \}\)\)/);
   });
 
-  it('are left by hand where each value would need a start of its own', async () => {
-    const { left } = await outcome(crate('{ ...empty, ...given }'), 'field-state');
-    expect(left[0]).toMatch(/^5: a part of what it begins as is told only when the form runs/);
+  it('are one constant of which each variable takes its part', async () => {
+    const { after, left } = await outcome(
+      crate('{ ...empty, ...given }', '', 'setCrate({ ...empty, ...given })'),
+      'field-state',
+    );
+    expect(left).toEqual([]);
+    expect(after).toContain(
+      'const start: Crate = { ...empty, ...given };\n  const [row, setRow] = useState(start.row);\n  const [tree, setTree] = useState(start.tree);',
+    );
+    expect(after).toContain(
+      'const next: Crate = { ...empty, ...given }; setRow(next.row); setTree(next.tree); setKilos(next.kilos)',
+    );
+  });
+
+  it('are one constant made once where they were lazy', async () => {
+    const { after, left } = await outcome(
+      crate('() => ({ ...empty, ...given })', '', 'setCrate({ ...empty, row: "A" })'),
+      'field-state',
+    );
+    expect(left).toEqual([]);
+    expect(after).toContain('const [start] = useState<Crate>(() => ({ ...empty, ...given }));');
+  });
+
+  it.each([
+    ['begins as', '{ ...empty, ...given }', 'setCrate(empty)'],
+    ['is put into it', 'empty', 'setCrate(given)'],
+  ])('are left by hand where what it %s may hold more than the fields', async (words, start, again) => {
+    const untyped = crate(start, '', again)
+      .replace(/type Crate.*\n/, '')
+      .replace(/: (?:Crate|\{ given[^}]*\})|<Crate>/g, '');
+    const { left } = await outcome(untyped, 'field-state');
+    expect(left.join()).toMatch(new RegExp(`${words} may hold more than the form’s fields`));
   });
 
   it('count an override once, and the later one', async () => {
@@ -220,5 +249,26 @@ describe('changes that are told as a whole', () => {
   it('are left by hand where variables hold the values', async () => {
     const { left } = await outcome(cases, 'field-state');
     expect(left.join()).toMatch(/decides between changes of several fields/);
+  });
+
+  const patched = (more: string): string =>
+    crate(
+      'empty',
+      `const patch = (part: Partial<Crate>) => setCrate((old) => ({ ...old, ...part })); ${more}`,
+      'second()',
+    );
+
+  it('are given to their variables one by one where they run once in a turn', async () => {
+    const { after, left } = await outcome(patched("const second = () => patch({ row: 'B' });"), 'field-state');
+    expect(left).toEqual([]);
+    expect(after).toContain('const next: Crate = { ...crate, ...part };');
+  });
+
+  it('are left by hand where they may run twice in a turn', async () => {
+    const { left } = await outcome(
+      patched("const second = () => { patch({ row: 'B' }); patch({ tree: '' }); };"),
+      'field-state',
+    );
+    expect(left.join()).toMatch(/state variables would give older ones here/);
   });
 });

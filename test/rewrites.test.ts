@@ -77,19 +77,123 @@ describe('code that a class runs after a change of its state', () => {
   });
 
   it.each([
-    ['more follows it', 'this.setState({ wrong }, this.kept); this.props.weighed();', /more follows here/],
-    ['a method reads what was set', "this.setState({ tree: '' }, this.kept);", /kept reads tree/],
-    ['it looks at the page', "this.setState({ wrong }, () => document.title = 'weighed');", /once the change is shown/],
+    ['more follows it', 'this.setState({ wrong }, this.kept); this.props.weighed();', 'push(kept); props.weighed();'],
+    ['a method reads what was set', "this.setState({ tree: '' }, this.kept);", 'props.kept(latest.current.tree)'],
+    [
+      'it looks at the page',
+      "this.setState({ wrong }, () => document.title = 'weighed');",
+      "push(() => document.title = 'weighed')",
+    ],
     [
       'what was set has no name',
       'this.setState({ wrong: {} }, () => this.props.weighed(this.state.wrong));',
-      /reads wrong/,
+      'push(() => props.weighed(latest.current.wrong))',
     ],
-  ])('is left by hand where %s', async (_what, call, why) => {
-    const [entry, ...more] = await left('Weighing.jsx', weighing(call), 'reducer');
+  ])('waits in a list for an effect where %s', async (_what, call, made) => {
+    const text = await after('Weighing.jsx', weighing(call), 'object-state');
+    expect(text).toContain(made);
+    expect(text).toContain('for (const run of afterShown.current.splice(0)) run();');
+  });
+
+  it('is left by hand where the change may be none', async () => {
+    const call = 'this.setState((old) => (old.tree ? { wrong } : null), this.kept);';
+    const [entry, ...more] = await left('Weighing.jsx', weighing(call), 'object-state');
     expect(more).toEqual([]);
     expect(entry?.[0]).toBe(9);
-    expect(entry?.[1]).toMatch(why);
+    expect(entry?.[1]).toMatch(/once the change is shown/);
+  });
+
+  it('asks for the state of now after a wait, and works out what it sets at once', async () => {
+    const call =
+      'this.props.weighed(wrong); setTimeout(() => { this.setState({ kilos: this.state.kilos + this.state.tree }); }, 500);';
+    const text = await after('Weighing.jsx', weighing(call), 'object-state');
+    expect(text).toContain('latest.current = state;');
+    expect(text).toContain('const change = { kilos: latest.current.kilos + latest.current.tree };');
+    expect(text).toContain('setState((prev) => ({ ...prev, ...change }));');
+  });
+});
+
+const press = (reducer: string, button: string): string => `import { useReducer } from 'react';
+${reducer}
+export function Press({ send }) {
+  const [press, turn] = useReducer(pressReducer, { bar: 0, fruit: 'apple' });
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); send(press); }}>
+      <input value={press.fruit} onChange={(e) => turn({ type: 'choose', fruit: e.target.value })} />
+      <input value={press.bar} onChange={(e) => turn({ type: 'typed', bar: e.target.value })} />
+      ${button}
+      <button>Press</button>
+    </form>
+  );
+}
+`;
+
+const pressReducer = `function pressReducer(press, turn) {
+  switch (turn.type) {
+    case 'choose':
+      return { ...press, fruit: turn.fruit };
+    case 'typed':
+      return { ...press, bar: turn.bar };
+    case 'BY_STEPS': {
+      // not beyond the mark
+      const most = press.fruit === 'pear' ? 8 : 12;
+      if (turn.by > most) return press;
+      return { ...press, bar: Math.min(most, press.bar + turn.by), fruit: press.fruit.trim() };
+    }
+  }
+}`;
+
+describe('what a reducer does that is told only as a whole', () => {
+  const button = '<button type="button" onClick={() => turn({ type: \'BY_STEPS\', by: 2 })}>More</button>';
+
+  it('is a function of all values', async () => {
+    const text = await after('Press.jsx', press(pressReducer, button), 'object-state');
+    expect(text).toContain('function bySteps(press, by) {\n  // not beyond the mark');
+    expect(text).toContain('if (by > most) return press;');
+    expect(text).toContain('setPress((prev) => bySteps(prev, 2))');
+    expect(text).not.toMatch(/pressReducer|BY_STEPS/);
+  });
+
+  it('gives each variable its part', async () => {
+    const text = await after('Press.jsx', press(pressReducer, button), 'field-state');
+    expect(text).toMatch(/const next = bySteps\(press, 2\);\s+setBar\(next\.bar\);\s+setFruit\(next\.fruit\);/);
+  });
+
+  it('stands in the place of a reducer of another file, and is imported from there', async () => {
+    const files = { 'press.js': `export default ${pressReducer}\n` };
+    const text = await after('Press.jsx', press("import pressReducer from './press';", button), 'object-state', files);
+    expect(text).toContain("import { bySteps } from './press';");
+  });
+
+  it('is left by hand where others use the reducer as well', async () => {
+    const others = { 'press.js': `export ${pressReducer}\n`, 'Other.js': "export { pressReducer } from './press';\n" };
+    const rewrite = await rewritten(
+      'Press.jsx',
+      press("import { pressReducer } from './press';", button),
+      'object-state',
+      others,
+    );
+    expect(rewrite.files).toEqual([]);
+    expect(rewrite.ledger.filter(({ entry }) => entry === 'by-hand').map(({ why }) => why)).toEqual([
+      'other files use this reducer as well',
+    ]);
+  });
+
+  it('is left by hand where the reducer decides before it asks for the action', async () => {
+    const guarded = pressReducer.replace('{\n', "{\n  if (press.fruit === '') return press;\n");
+    const [entry] = await left('Press.jsx', press(guarded, button), 'object-state');
+    expect(entry?.[1]).toMatch(/decides something before it asks for the action/);
+  });
+});
+
+describe('a branch without braces', () => {
+  it('gets them where it becomes several changes', async () => {
+    const text = await after(
+      'Crate.jsx',
+      crate("{ sort: '', row: '' }", "if (crate.row) setCrate({ sort: 'A', row: '' })"),
+      'field-state',
+    );
+    expect(text).toMatch(/if \(row\) \{\s+setSort\('A'\);?\s+setRow\(''\);?\s+\}/);
   });
 });
 

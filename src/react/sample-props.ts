@@ -274,8 +274,8 @@ function untypedSource(name: string, { called, listed }: Omit<PropUse, 'optional
 function untypedProps(fn: FunctionPath): SampleComponent['props'] {
   const pattern = fn.node.params[0];
   const names = new Map<string, { local: string | undefined; optional: boolean; use?: Omit<PropUse, 'optional'> }>();
-  if (t.isObjectPattern(pattern)) {
-    for (const property of pattern.properties) {
+  const take = (taken: t.Node | undefined): void => {
+    for (const property of t.isObjectPattern(taken) ? taken.properties : []) {
       if (!t.isObjectProperty(property) || !t.isIdentifier(property.key)) continue;
       const value = t.isAssignmentPattern(property.value) ? property.value.left : property.value;
       names.set(property.key.name, {
@@ -283,9 +283,12 @@ function untypedProps(fn: FunctionPath): SampleComponent['props'] {
         optional: t.isAssignmentPattern(property.value),
       });
     }
-  } else if (t.isIdentifier(pattern)) {
+  };
+  if (t.isObjectPattern(pattern)) take(pattern);
+  else if (t.isIdentifier(pattern)) {
     for (const reference of fn.scope.getBinding(pattern.name)?.referencePaths ?? []) {
       const member = reference.parentPath;
+      if (member?.isVariableDeclarator() && reference.key === 'init') take(member.node.id);
       if (member?.isMemberExpression() && t.isIdentifier(member.node.property) && !member.node.computed) {
         const { name } = member.node.property;
         const use = useOfProp(member);
