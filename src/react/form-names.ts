@@ -17,3 +17,16 @@ export function baseNameOf(model: FormModel): string {
   const bare = name.replace(/(Form|Component)$/, '');
   return bare === '' ? name : bare;
 }
+
+const reserved =
+  /^(?:await|break|case|catch|class|const|continue|debugger|default|delete|do|else|enum|export|extends|false|finally|for|function|if|import|in|instanceof|let|new|null|package|return|static|super|switch|this|throw|true|try|typeof|var|void|while|with|yield)$/;
+
+/** Whether a word of the language cannot be a name. */
+export function isReserved(name: string): boolean {
+  return reserved.test(name);
+}
+
+/** The parameter that takes a field's value: the field's own name where the language allows it. */
+export function parameterFor(field: string): string {
+  return isReserved(field) || !/^[\w$]+$/.test(field) ? 'value' : field;
+}

@@ -6,6 +6,7 @@ import type { SetAllUse } from '../../form/uses.js';
 import { expandedType, type TypeInFile } from '../../source/type-members.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
+import { isReserved } from '../form-names.js';
 import { actionAt, type EffectContext } from './actions.js';
 import type { ReducerCase, ReducerCases } from './cases.js';
 import type { HeldObject } from './held.js';
@@ -266,7 +267,7 @@ function askedOf({ statements }: ReducerCase, cases: ReducerCases): Asked | unde
     if (!known) {
       // the name is free where it stands for nothing else in these statements
       const own = places.filter((one) => one.key === key).length;
-      const taken = countOf(key, statements, cases.action) > own || reserved.test(key) || key === cases.state;
+      const taken = countOf(key, statements, cases.action) > own || isReserved(key) || key === cases.state;
       known = { key, parameter: taken ? `given${key.charAt(0).toUpperCase()}${key.slice(1)}` : key };
       asked.keys.push(known);
     }
@@ -300,9 +301,6 @@ function isMemberOf(path: NodePath | null, name: string | undefined): boolean {
   return path?.isMemberExpression() === true && t.isIdentifier(path.node.object, { name: name ?? '' });
 }
 
-const reserved =
-  /^(?:await|break|case|catch|class|const|continue|debugger|default|delete|do|else|enum|export|extends|false|finally|for|function|if|import|in|instanceof|let|new|null|package|return|static|super|switch|this|throw|true|try|typeof|var|void|while|with|yield)$/;
-
 function isWithin(inner: t.Node, outer: t.Node): boolean {
   return (inner.start ?? 0) >= (outer.start ?? 0) && (inner.end ?? 0) <= (outer.end ?? 0);
 }
@@ -320,7 +318,7 @@ function freeName(type: string, files: readonly { script: FormSite['script'] }[]
     });
   }
   const wished = [camel, `${camel}Values`, `next${camel.charAt(0).toUpperCase()}${camel.slice(1)}`];
-  return wished.find((name) => !taken.has(name) && !reserved.test(name));
+  return wished.find((name) => !taken.has(name) && !isReserved(name));
 }
 
 /** The types of what a case is given, as the union of actions says them; undefined where they are not written. */

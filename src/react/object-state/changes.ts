@@ -2,7 +2,7 @@ import { fieldNamed } from '../../form/model.js';
 import { codeText, movedText, type CodePrinter } from '../../form/code-text.js';
 import type { Assignment, HandOnUse, SetAllUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import type { ChangeRun } from '../change-runs.js';
-import { pascal } from '../form-names.js';
+import { parameterFor, pascal } from '../form-names.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
 import { functionAt, isOneBlock } from '../handed-functions.js';
 import { stepArguments } from '../step-functions.js';
@@ -234,12 +234,14 @@ export function handlerText(use: HandOnUse, draft: Draft): string {
   if (draft.hook) {
     draft.hook.called.add('one');
     const { quote } = draft.context.style;
-    const name = use.takes === 'value' ? use.field : 'next';
+    const name = use.takes === 'value' ? parameterFor(use.field) : 'next';
     const own = use.takes === 'value' ? type : `${type} | ((${use.field}: ${type}) => ${type})`;
     return `(${name}${typed || (typescript && use.takes !== 'value') ? `: ${own}` : ''}) => ${draft.hook.one}(${quote}${use.field}${quote}, ${name})`;
   }
-  if (use.takes === 'value')
-    return `(${use.field}${typed ? `: ${type}` : ''}) => ${setter}((prev) => ({ ...prev, ${use.field} }))`;
+  if (use.takes === 'value') {
+    const name = parameterFor(use.field);
+    return `(${name}${typed ? `: ${type}` : ''}) => ${setter}((prev) => ({ ...prev, ${property(use.field, name)} }))`;
+  }
   const parameter = typescript ? `(next: ${type} | ((${use.field}: ${type}) => ${type}))` : '(next)';
   const quote = draft.context.style.quote;
   return `${parameter} => ${setter}((prev) => ({ ...prev, ${use.field}: typeof next === ${quote}function${quote} ? next(prev.${use.field}) : next }))`;

@@ -125,6 +125,7 @@ function dispatchOf(uses: readonly SetUse[], draft: ReducerDraft, start: number)
         ? indent.length + style.indent.length
         : 0;
   const call = { ...group, open: `${draft.names.dispatch}(${group.open}`, close: `${group.close})` };
+  if (!group.items.length) return call.open + call.close;
   return laidOut(call, style, indent, used);
 }
 
@@ -148,6 +149,9 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
     draft.needs[merges ? 'changed' : 'replaced'] = true;
     const type = { lead: 'type: ', value: str(draft, merges ? 'changed' : 'replaced') };
     const value = { lead: merges ? 'values: ' : 'next: ', value: codeText(merges ?? code, draft.printer) };
+    // an object on several lines keeps them
+    if (value.value.includes('\n'))
+      return { open: `{ ${type.lead}${type.value}, ${value.lead}${value.value} }`, close: '', items: [] };
     return { open: '{', close: '}', items: [type, value] };
   }
   if (first.resetsAll && startsAsConstants(draft.model)) {

@@ -1,7 +1,7 @@
 import { fieldNamed } from '../../form/model.js';
 import { functionAt } from '../handed-functions.js';
 import type { HandOnAllUse, HandOnUse, SetUse } from '../../form/uses.js';
-import { pascal } from '../form-names.js';
+import { parameterFor, pascal } from '../form-names.js';
 import { type ReducerDraft } from './draft.js';
 import { str } from './pieces.js';
 
@@ -38,9 +38,10 @@ export function handlerText(use: HandOnUse, draft: ReducerDraft): string {
   const field = fieldNamed(draft.model, use.field);
   const { typescript } = draft.model;
   const type = field.type ?? 'unknown';
-  const parameter = use.field;
+  const parameter = parameterFor(use.field);
   draft.needs.changed = true;
-  const change = `{ type: ${str(draft, 'changed')}, values: { ${parameter} } }`;
+  const given = parameter === use.field ? parameter : `${use.field}: ${parameter}`;
+  const change = `{ type: ${str(draft, 'changed')}, values: { ${given} } }`;
   if (use.takes === 'value') {
     const written = typescript && (!use.typed || use.stable) ? `(${parameter}: ${type})` : `(${parameter})`;
     return `${written} => ${draft.names.dispatch}(${change})`;
