@@ -34,7 +34,7 @@ export function ruleLens(
     kindOf: (field) => kinds.get(field),
     fields: [...kinds.keys()],
     status: fields.filter(({ role }) => role === 'status').map(({ name }) => name),
-    changes: (callee) => lens.changesOf(callee).some((field) => kinds.has(field)),
+    changes: (callee) => lens.changesAny?.(callee) === true || lens.changesOf(callee).some((field) => kinds.has(field)),
     load,
   };
 }

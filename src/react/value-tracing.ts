@@ -8,6 +8,8 @@ export interface Lens {
   fieldOf(path: NodePath): string | undefined;
   /** The fields that a reference changes by itself: `setTown`, a call of `dispatch`. */
   changesOf(path: NodePath): string[];
+  /** Whether a reference changes values at all, also where it is not told which. */
+  changesAny?(path: NodePath): boolean;
 }
 
 /** The `.map(…)` call whose callback declares a parameter, by the object it runs over. */

@@ -290,6 +290,13 @@ export function describeHeld(
       if (effect.kind === 'set') return effect.assignments.map(({ field }) => field);
       return effect.kind === 'named' ? slots.map(({ name }) => name).slice(0, 1) : [];
     },
+    changesAny(path) {
+      if (!path.isIdentifier() || !changing.has(path.scope.getBinding(path.node.name))) return false;
+      const call = path.parentPath;
+      // what also sets status may bring messages along
+      const onlyFields = slots.every(({ name }) => !/error|problem|wrong|message|complaint/i.test(name));
+      return call.isCallExpression() && path.key === 'callee' && onlyFields;
+    },
   };
   const bound = bindControls(site.script, site.candidates, lens, site.ownValueNames);
   const inside = new Set(
