@@ -47,7 +47,10 @@ function mountText(draft: ClassDraft, mount: t.ClassMethod, unmount: t.ClassMeth
   const indent = memberIndent(draft);
   const step = indent + style.indent;
   const end = style.semicolon;
-  const lines: string[] = [`${indent}${call('useEffect')}(() => {`];
+  // what is done to the page after the first view is done before it is painted
+  const body = draft.script.text.slice(mount.body.start ?? 0, mount.body.end ?? 0);
+  const onPage = !mount.async && /\.(?:focus|select|scroll\w*|getBoundingClientRect)\(/.test(body);
+  const lines: string[] = [`${indent}${call(onPage ? 'useLayoutEffect' : 'useEffect')}(() => {`];
   if (mount.async) {
     lines.push(
       `${step}const begin = async () => {`,
