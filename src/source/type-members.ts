@@ -41,18 +41,8 @@ export function declarationNamed(name: string, script: Script, load: LoadScript,
 
 /** The type that a name stands for, down to its literal or its interface's body. */
 export function expandedType(type: TypeInFile, load: LoadScript): TypeInFile {
-  let found = type;
-  for (let depth = 0; depth < 4; depth++) {
-    if (t.isTSInterfaceDeclaration(found.node)) return { node: found.node.body, script: found.script };
-    if (t.isTSTypeAliasDeclaration(found.node)) found = { node: found.node.typeAnnotation, script: found.script };
-    else if (t.isTSParenthesizedType(found.node)) found = { node: found.node.typeAnnotation, script: found.script };
-    else if (t.isTSTypeReference(found.node) && t.isIdentifier(found.node.typeName)) {
-      const next = declarationNamed(found.node.typeName.name, found.script, load);
-      if (!next) return found;
-      found = next;
-    } else return found;
-  }
-  return found;
+  const found = declared(type, load);
+  return t.isTSInterfaceDeclaration(found.node) ? { node: found.node.body, script: found.script } : found;
 }
 
 /** A member of a type. */

@@ -4,7 +4,8 @@ import { behindName } from '../../source/behind-names.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { importOf } from '../hook-calls.js';
-import { untoldPart, type HeldObject, type Slot } from '../held-object/held.js';
+import type { HeldObject } from '../held-object/held.js';
+import { untoldPart, type Slot } from '../held-object/held-starts.js';
 import { hookStateOf, type HookStart } from '../own-hook/state.js';
 import { schemaExports, schemaHookMark } from './hook-file.js';
 

@@ -68,27 +68,28 @@ export function wholeSetters(model: FormModel, context: WriteContext): LedgerEnt
 export function lackingReads(model: FormModel, context: WriteContext): LedgerEntry[] {
   const absent = model.fields.filter((field) => field.absent === true).map(({ name }) => name);
   if (!absent.length) return [];
-  return model.uses
-    .filter((use) => use.kind === 'read-all' && !use.named && !use.listed)
-    .map(({ span }) => ({
-      entry: 'by-hand',
-      span,
-      what: context.script(span.file).text.slice(span.start, span.end),
-      why: `it lacks ${absent.join(', ')} until they are set; made of state variables it would hold them as undefined`,
-    }));
+  const why = `it lacks ${absent.join(', ')} until they are set; made of state variables it would hold them as undefined`;
+  return handedTogether(model, context, why);
 }
 
 /** Values handed on together that may be more than the fields: what they begin as does not tell. */
 export function openReads(model: FormModel, context: WriteContext): LedgerEntry[] {
   const opens = model.uses.some((use) => (use.kind === 'set-all' || use.kind === 'set') && use.open === true);
   if (!model.holder?.start?.open && !opens) return [];
+  const where = opens ? 'is put into it' : 'it begins as';
+  const why = `what ${where} may hold more than the form’s fields; made of state variables it would lose the rest`;
+  return handedTogether(model, context, why);
+}
+
+/** Places where all values are handed on as one object, left by hand. */
+function handedTogether(model: FormModel, context: WriteContext, why: string): LedgerEntry[] {
   return model.uses
     .filter((use) => use.kind === 'read-all' && !use.named && !use.listed)
     .map(({ span }) => ({
       entry: 'by-hand',
       span,
       what: context.script(span.file).text.slice(span.start, span.end),
-      why: `what ${opens ? 'is put into it' : 'it begins as'} may hold more than the form’s fields; made of state variables it would lose the rest`,
+      why,
     }));
 }
 

@@ -8,7 +8,7 @@ import { functionOf } from '../components.js';
 import { exportedFunction } from '../exports.js';
 import { importOf } from '../hook-calls.js';
 import { actionTypeOf, type ReducerCases } from './cases.js';
-import { resolved, type Located } from './held.js';
+import { resolved, type Located } from './held-starts.js';
 
 /** What is needed to say what a dispatch does. */
 export interface EffectContext {

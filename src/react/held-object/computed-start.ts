@@ -3,7 +3,7 @@ import { bare, behindName, returnedValue, type Placed } from '../../source/behin
 import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import * as t from '@babel/types';
 import type { FormSite } from '../approach.js';
-import type { Slot } from './held.js';
+import type { Slot } from './held-starts.js';
 
 /** What an object begins as where only the running form tells the values: their names, and the whole expression. */
 export interface ComputedStart {

@@ -7,7 +7,7 @@ import { plainCode } from '../code.js';
 import { functionOf } from '../components.js';
 import { importOf } from '../hook-calls.js';
 import type { ReducerCases } from './cases.js';
-import { objectMade } from './held.js';
+import { objectMade } from './held-starts.js';
 import { type EffectContext, type Given, type Action, inside, actionChain, follow } from './actions.js';
 import { newValue } from './computed-values.js';
 

@@ -9,7 +9,8 @@ import { plainCode, spanOf } from '../code.js';
 import { kindOf, kindOfType } from '../form-parts.js';
 import { memberTypeSaid, memberTypeText } from '../member-types.js';
 import { holderOf } from '../value-tracing.js';
-import type { HeldObject, Slot } from './held.js';
+import type { HeldObject } from './held.js';
+import type { Slot } from './held-starts.js';
 
 function isConstant(node: t.Node): boolean {
   if (t.isLiteral(node) && !t.isTemplateLiteral(node)) return true;

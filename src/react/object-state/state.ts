@@ -6,7 +6,8 @@ import { functionOf } from '../components.js';
 import { casesOf } from '../held-object/cases.js';
 import { changeEffect } from '../held-object/effects.js';
 import { computedStart } from '../held-object/computed-start.js';
-import { describeHeld, initialObjectAt, type HeldObject, type Located } from '../held-object/held.js';
+import { describeHeld, type HeldObject } from '../held-object/held.js';
+import { initialObjectAt, type Located } from '../held-object/held-starts.js';
 import { stateVariablesOf, type StateVariable } from '../state-variables.js';
 
 /** The type of the object: written at `useState<…>`, or at the constant it begins as. */

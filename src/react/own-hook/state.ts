@@ -8,7 +8,8 @@ import { calledImport } from '../hook-calls.js';
 import { casesOf } from '../held-object/cases.js';
 import { computedStart } from '../held-object/computed-start.js';
 import { changeEffect, type Effect } from '../held-object/effects.js';
-import { describeHeld, initialObjectAt, type Beginning, type HeldObject, type Slot } from '../held-object/held.js';
+import { describeHeld, type Beginning, type HeldObject } from '../held-object/held.js';
+import { initialObjectAt, type Slot } from '../held-object/held-starts.js';
 import type { StateVariable } from '../state-variables.js';
 import { hookMark, hookMembers } from './hook-file.js';
 

@@ -7,7 +7,8 @@ import { functionOf, type FunctionPath } from '../components.js';
 import { computedStart } from '../held-object/computed-start.js';
 import { casesOf } from '../held-object/cases.js';
 import { dispatchEffect } from '../held-object/effects.js';
-import { describeHeld, initialObjectAt, resolved, type HeldObject, type Located } from '../held-object/held.js';
+import { describeHeld, type HeldObject } from '../held-object/held.js';
+import { initialObjectAt, resolved, type Located } from '../held-object/held-starts.js';
 import { stateVariablesOf, type StateVariable } from '../state-variables.js';
 
 function reducerFunction(variable: StateVariable, site: FormSite): { fn: FunctionPath; script: Script } | undefined {
