@@ -160,22 +160,36 @@ describe('what a reducer does that is told only as a whole', () => {
   });
 
   it('stands in the place of a reducer of another file, and is imported from there', async () => {
-    const files = { 'press.js': `export default ${pressReducer}\n` };
+    const files = { 'press.js': `export default ${pressReducer}\n`, 'package.json': '{}' };
     const text = await after('Press.jsx', press("import pressReducer from './press';", button), 'object-state', files);
     expect(text).toContain("import { bySteps } from './press';");
   });
 
-  it('is left by hand where others use the reducer as well', async () => {
-    const others = { 'press.js': `export ${pressReducer}\n`, 'Other.js': "export { pressReducer } from './press';\n" };
-    const rewrite = await rewritten(
-      'Press.jsx',
-      press("import { pressReducer } from './press';", button),
-      'object-state',
-      others,
-    );
+  const shared = `export ${pressReducer}\n`;
+  it.each([
+    [
+      'others use the reducer as well',
+      'other files',
+      { 'Other.js': "export { pressReducer } from './press';\n" },
+      shared,
+    ],
+    ['a test asks for its file', 'other files', { 'press.test.js': "jest.mock('./press');\n" }, shared],
+    ['its own file uses it', 'its own file', {}, `${shared}export const rest = pressReducer(undefined, {});\n`],
+  ])('is left by hand where %s', async (_what, who, others, reducer) => {
+    const form = press("import { pressReducer } from './press';", button);
+    const files = { 'press.js': reducer, 'package.json': '{}', ...others };
+    const rewrite = await rewritten('Press.jsx', form, 'object-state', files);
     expect(rewrite.files).toEqual([]);
     expect(rewrite.ledger.filter(({ entry }) => entry === 'by-hand').map(({ why }) => why)).toEqual([
-      'other files use this reducer as well',
+      expect.stringMatching(new RegExp(`^${who}\\b.*(?:use|uses) this reducer as well$`)),
+    ]);
+  });
+
+  it('is left by hand where nothing tells where the project ends', async () => {
+    const form = press("import { pressReducer } from './press';", button);
+    const rewrite = await rewritten('Press.jsx', form, 'object-state', { 'press.js': shared });
+    expect(rewrite.ledger.filter(({ entry }) => entry === 'by-hand').map(({ why }) => why)).toEqual([
+      expect.stringMatching(/^no package\.json tells where the project ends/),
     ]);
   });
 

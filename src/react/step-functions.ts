@@ -22,16 +22,27 @@ export function stepTroubles(model: FormModel, context: WriteContext): LedgerEnt
   if (!steps || steps.reducer.file === model.file) return [];
   const { file, start, end } = steps.reducer;
   const script = context.script(file);
-  const names = exportsOf(script, steps);
-  const others = names?.flatMap((name) => context.importers(file, name) ?? ['']).filter((one) => one !== model.file);
-  const why =
-    names === undefined
-      ? 'the reducer is exported in a way that could not be followed'
-      : others?.length
-        ? 'other files use this reducer as well'
-        : undefined;
+  const why = whyShared(model, script, steps, context);
   if (why === undefined) return [];
   return [{ entry: 'by-hand', span: steps.reducer, what: firstLine(context.text(file).slice(start, end)), why }];
+}
+
+/** Why a reducer of another file has to stay, in words. */
+function whyShared(model: FormModel, script: Script, steps: StepFunctions, context: WriteContext): string | undefined {
+  const names = exportsOf(script, steps);
+  if (!names) return 'the reducer is exported in a way that could not be followed';
+  const users = names.map((name) => context.importers(script.file, name));
+  if (users.includes(undefined))
+    return 'no package.json tells where the project ends, so that nobody can say who else uses this reducer';
+  if (users.some((found) => found?.some((one) => one !== model.file))) return 'other files use this reducer as well';
+  const { start, end } = steps.reducer;
+  const own = ownName(script.ast.program.body.find((node) => node.start === start));
+  const references = own === undefined ? [] : (script.program.scope.getBinding(own)?.referencePaths ?? []);
+  const inItself = references.some(
+    ({ node, parent }) =>
+      !((node.start ?? 0) >= start && (node.end ?? 0) <= end) && !t.isExportDefaultDeclaration(parent),
+  );
+  return inItself ? 'its own file uses this reducer as well' : undefined;
 }
 
 function firstLine(text: string): string {

@@ -11,16 +11,18 @@ const most = 20_000;
  * The scripts of a project that import a name from a file, or hand it on.
  * @param file absolute path of the file that exports it
  * @param name the exported name; `default` for the default
- * @returns absolute paths; undefined where the project is too large to be searched
+ * @returns absolute paths; undefined where the project is too large to be searched, or nothing tells where it ends
  */
 export function importersOf(workspace: Workspace, file: string, name: string): string[] | undefined {
-  const base = path.basename(file).replace(/\.[^.]+$/, '');
-  const stem = base === 'index' ? path.basename(path.dirname(file)) : base;
-  const scripts = scriptsUnder(rootOf(workspace, file), workspace);
+  const stem = path.basename(file).replace(/\.[^.]+$/, '');
+  const root = rootOf(workspace, file);
+  const scripts = root === undefined ? undefined : scriptsUnder(root, workspace);
   if (!scripts) return undefined;
   return scripts.filter((script) => {
     const read = workspace.read(script);
-    if (script === file || !read.ok || !(read.text.includes(stem) || read.text.includes("'.'"))) return false;
+    // an index is named by its folder, or by a dot
+    const mayName = read.ok && (stem === 'index' || read.text.includes(stem));
+    if (script === file || !read.ok || !mayName) return false;
     return takes(script, read.text, (module) => importedFile(workspace, script, module) === file, name);
   });
 }
@@ -30,6 +32,8 @@ function takes(file: string, text: string, isModule: (module: string) => boolean
   const parsed = parseScript(file, text);
   // what does not parse may take anything
   if (!parsed.ok) return true;
+  for (const [, module = ''] of text.matchAll(/\b(?:require|import|mock)\(\s*['"]([^'"]+)['"]/g))
+    if (isModule(module)) return true;
   return parsed.script.ast.program.body.some((node) => {
     if (t.isExportAllDeclaration(node)) return isModule(node.source.value);
     if (t.isImportDeclaration(node) && isModule(node.source.value))
@@ -43,11 +47,11 @@ function takes(file: string, text: string, isModule: (module: string) => boolean
   });
 }
 
-/** The folder of the nearest package around a file; its own where there is none. */
-function rootOf(workspace: Workspace, file: string): string {
+/** The folder of the nearest package around a file. */
+function rootOf(workspace: Workspace, file: string): string | undefined {
   for (let folder = path.dirname(file); ; folder = path.dirname(folder)) {
     if (workspace.exists(path.join(folder, 'package.json'))) return folder;
-    if (path.dirname(folder) === folder) return path.dirname(file);
+    if (path.dirname(folder) === folder) return undefined;
   }
 }
 
