@@ -1,7 +1,13 @@
 import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
+import { proverFor } from '../src/proof/prove.js';
+import { paintFor } from '../src/report/paint.js';
+import { proofText } from '../src/report/proof-report.js';
+import { rewriteForm } from '../src/rewrite/rewrite.js';
+import { diskWorkspace } from '../src/source/workspace.js';
 import { openPlayer } from '../src/trial/process.js';
+import type { TrialResult } from '../src/trial/trial.js';
 import { typescriptChecker } from '../src/proof/typescript-checker.js';
 import { project, root, type TestProject } from './tools/project.js';
 
@@ -86,6 +92,20 @@ describe('apply', () => {
     expect(same).toEqual({ kind: 'same' });
     const worse = await checker.compare([file], new Map([[file, typed.replace("'C' as never", "'C'")]]));
     expect(worse).toMatchObject({ kind: 'worse', complaints: [{ line: expect.any(Number) as number }] });
+  });
+
+  it('refutes a result that cannot be shown where the form could, and says why', async () => {
+    const home = orchard({ 'WeighingSlip.tsx': slip });
+    const file = path.join(home.folder, 'WeighingSlip.tsx');
+    const result = await rewriteForm({ file, to: 'reducer' }, diskWorkspace, { ownValueNames: [] });
+    if (result.kind !== 'rewrite') throw new Error(JSON.stringify(result));
+    const play = (): Promise<TrialResult> =>
+      Promise.resolve({ kind: 'unplayable', reason: 'after: row is not defined', next: '', broken: true });
+    const { proof } = await proverFor('play').prove({ file, framework: 'react', rewrite: result.rewrite, play });
+    expect(proof).toMatchObject({ types: 'none', play: 'different' });
+    expect(proofText(proof, home.folder, paintFor(false))).toMatch(
+      /refuted +behaviour +the result behaves differently: after: row is not defined$/,
+    );
   });
 
   it('compares what Angular’s own compiler says of a template', async () => {

@@ -77,7 +77,11 @@ describe('code that a class runs after a change of its state', () => {
   });
 
   it.each([
-    ['more follows it', 'this.setState({ wrong }, this.kept); this.props.weighed();', 'push(kept); props.weighed();'],
+    [
+      'more follows it',
+      'this.setState({ wrong }, this.kept); this.props.weighed();',
+      'push(kept);\n    showAgain({}); props.weighed();',
+    ],
     ['a method reads what was set', "this.setState({ tree: '' }, this.kept);", 'props.kept(latest.current.tree)'],
     [
       'it looks at the page',
@@ -95,6 +99,12 @@ describe('code that a class runs after a change of its state', () => {
     expect(text).toContain('for (const run of afterShown.current.splice(0)) run();');
   });
 
+  it('runs also where the change leaves all values as they are', async () => {
+    const text = await after('Weighing.jsx', weighing("this.setState({ tree: '' }, this.kept);"), 'field-state');
+    expect(text).toContain("setTree('');\n    afterShown.current.push(kept);\n    showAgain({});");
+    expect(text).toContain('const [, showAgain] = React.useState({});');
+  });
+
   it('is left by hand where the change may be none', async () => {
     const call = 'this.setState((old) => (old.tree ? { wrong } : null), this.kept);';
     const [entry, ...more] = await left('Weighing.jsx', weighing(call), 'object-state');
@@ -110,6 +120,35 @@ describe('code that a class runs after a change of its state', () => {
     expect(text).toContain('latest.current = state;');
     expect(text).toContain('const change = { kilos: latest.current.kilos + latest.current.tree };');
     expect(text).toContain('setState((prev) => ({ ...prev, ...change }));');
+  });
+});
+
+describe('a text of several lines', () => {
+  const note = `import { useReducer } from 'react';
+function noteReducer(note, action) {
+  switch (action.type) {
+    case 'typed': {
+      const text = action.text || \`Row 1
+    Row 2\`;
+      return { ...note, text, seen: note.seen + text.length };
+    }
+    default:
+      return note;
+  }
+}
+export function Note({ send }) {
+  const [note, change] = useReducer(noteReducer, { text: '', seen: 0 });
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); send(note); }}>
+      <textarea value={note.text} onChange={(e) => change({ type: 'typed', text: e.target.value })} />
+      <button>Send {note.seen}</button>
+    </form>
+  );
+}
+`;
+
+  it.each(['object-state', 'field-state'])('keeps its lines where code moves to another depth for %s', async (to) => {
+    expect(await after('Note.jsx', note, to)).toContain('`Row 1\n    Row 2`');
   });
 });
 

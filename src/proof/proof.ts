@@ -19,6 +19,9 @@ export type TypesProof = { kind: 'same' } | { kind: 'worse'; complaints: Complai
 export type PlayProof =
   { kind: 'same'; steps: number } | { kind: 'different'; why?: string } | { kind: 'none'; why: string };
 
+/** How a reason begins that says what went wrong in a play. */
+export const playedWrong = 'the result behaves differently: ';
+
 /** What was proven of a rewrite, and what could not be and why. */
 export interface Proof {
   types: TypesProof['kind'];
@@ -46,7 +49,8 @@ export function proofOf(types: TypesProof | undefined, play: PlayProof | undefin
   if (types?.kind === 'worse')
     reasons.push(...types.complaints.slice(0, 1).map(({ message }) => `the compiler says: ${message}`));
   if (play?.kind === 'none') reasons.push(`not played: ${play.why}`);
-  if (play?.kind === 'different') reasons.push(play.why ?? 'played, the result behaves differently');
+  if (play?.kind === 'different')
+    reasons.push(play.why === undefined ? 'the result behaves differently' : `${playedWrong}${play.why}`);
   return {
     types: types?.kind ?? 'none',
     play: play?.kind ?? 'none',

@@ -4,6 +4,7 @@ import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
 import type { FormModel, StepFunction, StepFunctions } from '../form/model.js';
 import type { SetAllUse } from '../form/uses.js';
 import type { WriteContext } from '../form/writing.js';
+import { movedLines } from '../source/moved-lines.js';
 import { wholeLines } from '../source/removal.js';
 import type { Script } from '../source/script.js';
 import { styleOf, type TextStyle } from '../source/style.js';
@@ -141,12 +142,10 @@ function functionText(step: StepFunction, script: Script, style: TextStyle, expo
   const body = codeText(step.body, printer);
   const column = step.body.start - script.lines.lineStart(step.body.start);
   const margin = script.text.slice(step.body.start - column, step.body.start);
-  const lines = body
-    .split(/\r?\n/)
-    .map((line, index) =>
-      index === 0 ? indent + line : line.startsWith(margin) ? indent + line.slice(margin.length) : line,
-    );
-  return [head, ...lines, '}'].join(newline);
+  const lines = movedLines(body, (line, index) =>
+    index === 0 ? indent + line : line.startsWith(margin) ? indent + line.slice(margin.length) : line,
+  );
+  return [head, lines, '}'].join(newline);
 }
 
 /**

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import type { Proof } from '../proof/proof.js';
+import { playedWrong, type Proof } from '../proof/proof.js';
 import type { Paint } from './paint.js';
 import { columns } from './table.js';
 
@@ -8,7 +8,6 @@ const typesWords = {
   worse: 'the compiler has new complaints',
   none: '',
 };
-const playWords = { same: 'both versions behave the same', different: 'the result behaves differently', none: '' };
 
 /** What was proven of a rewrite, what could not be and why, in a line each. */
 export function proofText(proof: Proof, cwd: string, paint: Paint): string {
@@ -31,7 +30,9 @@ export function proofText(proof: Proof, cwd: string, paint: Paint): string {
           ? proof.types === 'worse'
             ? 'not played: the types are wrong'
             : reason('not played: ')
-          : playWords[proof.play],
+          : proof.play === 'same'
+            ? 'both versions behave the same'
+            : howDifferent(proof),
       ),
     ],
   ];
@@ -39,4 +40,10 @@ export function proofText(proof: Proof, cwd: string, paint: Paint): string {
     ({ file, line, message }) => `  ${path.relative(cwd, file)}:${line}  ${message}`,
   );
   return [paint.bold('Proof'), columns(rows, { indent: '  ' }), ...complaints].join('\n');
+}
+
+/** What a play found, in the words of the proof. The reason of the play is its last. */
+function howDifferent({ why }: Proof): string {
+  const at = why.indexOf(playedWrong);
+  return at < 0 ? 'the result behaves differently' : why.slice(at);
 }

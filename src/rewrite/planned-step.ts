@@ -2,7 +2,7 @@ import type { RewritePlan } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
 import { parseScript, type Script } from '../source/script.js';
 import { styleOf } from '../source/style.js';
-import { importersOf } from '../source/importers.js';
+import { importersIn } from '../source/importers.js';
 import type { Workspace } from '../source/workspace.js';
 import type { FoundForm, ReadSettings } from './forms.js';
 import { bracedBranches } from './braced-branches.js';
@@ -41,7 +41,7 @@ export function plannedStep(
     style: styleOf(script.text),
     hook: settings.hook,
     rules: goal.rules,
-    importers: (file, name) => importersOf(workspace, file, name),
+    importers: importersIn(workspace),
     freeName: freeNames(model.files.map(sources.text)),
   });
   return { model, plan: bracedBranches(plan, sources), sources };

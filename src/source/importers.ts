@@ -8,43 +8,68 @@ import type { Workspace } from './workspace.js';
 const most = 20_000;
 
 /**
- * The scripts of a project that import a name from a file, or hand it on.
- * @param file absolute path of the file that exports it
- * @param name the exported name; `default` for the default
- * @returns absolute paths; undefined where the project is too large to be searched, or nothing tells where it ends
+ * Says which scripts of a project import a name from a file, or hand it on. The project is searched when it is first
+ * asked, and each of its files is parsed at most once.
+ * @returns asked with the absolute path of the file and the exported name (`default` for the default): absolute paths;
+ *   undefined where the project is too large to be searched, or nothing tells where it ends
  */
-export function importersOf(workspace: Workspace, file: string, name: string): string[] | undefined {
-  const stem = path.basename(file).replace(/\.[^.]+$/, '');
-  const root = rootOf(workspace, file);
-  const scripts = root === undefined ? undefined : scriptsUnder(root, workspace);
-  if (!scripts) return undefined;
-  return scripts.filter((script) => {
+export function importersIn(workspace: Workspace): (file: string, name: string) => string[] | undefined {
+  const scripts = remembered((root: string) => scriptsUnder(root, workspace));
+  const taken = remembered((script: string) => {
     const read = workspace.read(script);
-    // an index is named by its folder, or by a dot
-    const mayName = read.ok && (stem === 'index' || read.text.includes(stem));
-    if (script === file || !read.ok || !mayName) return false;
-    return takes(script, read.text, (module) => importedFile(workspace, script, module) === file, name);
+    return read.ok ? takenBy(script, read.text) : [];
   });
+  return (file, name) => {
+    const stem = path.basename(file).replace(/\.[^.]+$/, '');
+    const root = rootOf(workspace, file);
+    const all = root === undefined ? undefined : scripts(root);
+    return all?.filter((script) => {
+      const read = workspace.read(script);
+      // an index is named by its folder, or by a dot
+      const mayName = read.ok && (stem === 'index' || read.text.includes(stem));
+      if (script === file || !mayName) return false;
+      // what does not parse may take anything
+      return (
+        taken(script)?.some(
+          (one) =>
+            (one.name === undefined || one.name === name) && importedFile(workspace, script, one.module) === file,
+        ) ?? true
+      );
+    });
+  };
 }
 
-/** Whether a script takes a name from a module: by an import, by handing it on, or with everything else. */
-function takes(file: string, text: string, isModule: (module: string) => boolean, name: string): boolean {
+function remembered<Value>(work: (key: string) => Value): (key: string) => Value {
+  const known = new Map<string, Value>();
+  return (key) => {
+    const value = known.has(key) ? (known.get(key) as Value) : work(key);
+    known.set(key, value);
+    return value;
+  };
+}
+
+/** What a script takes from modules; without a name it takes all. Undefined where it does not parse. */
+function takenBy(file: string, text: string): { module: string; name?: string }[] | undefined {
   const parsed = parseScript(file, text);
-  // what does not parse may take anything
-  if (!parsed.ok) return true;
-  for (const [, module = ''] of text.matchAll(/\b(?:require|import|mock)\(\s*['"]([^'"]+)['"]/g))
-    if (isModule(module)) return true;
-  return parsed.script.ast.program.body.some((node) => {
-    if (t.isExportAllDeclaration(node)) return isModule(node.source.value);
-    if (t.isImportDeclaration(node) && isModule(node.source.value))
-      return node.specifiers.some((one) => {
-        if (t.isImportNamespaceSpecifier(one)) return true;
-        if (t.isImportDefaultSpecifier(one)) return name === 'default';
-        return (t.isIdentifier(one.imported) ? one.imported.name : one.imported.value) === name;
+  if (!parsed.ok) return undefined;
+  const asked = [...text.matchAll(/\b(?:require|import|mock)\(\s*['"]([^'"]+)['"]/g)];
+  const whole = asked.map(([, module = '']) => ({ module }));
+  const nameOf = (node: t.Identifier | t.StringLiteral): string => (t.isIdentifier(node) ? node.name : node.value);
+  const named = parsed.script.ast.program.body.flatMap((node): { module: string; name?: string }[] => {
+    if (t.isExportAllDeclaration(node)) return [{ module: node.source.value }];
+    if (t.isImportDeclaration(node))
+      return node.specifiers.map((one) => {
+        if (t.isImportNamespaceSpecifier(one)) return { module: node.source.value };
+        const name = t.isImportDefaultSpecifier(one) ? 'default' : nameOf(one.imported);
+        return { module: node.source.value, name };
       });
-    if (!t.isExportNamedDeclaration(node) || !node.source || !isModule(node.source.value)) return false;
-    return node.specifiers.some((one) => t.isExportSpecifier(one) && one.local.name === name);
+    const { source, specifiers } = t.isExportNamedDeclaration(node) ? node : {};
+    if (!source) return [];
+    return (specifiers ?? []).map((one) =>
+      t.isExportSpecifier(one) ? { module: source.value, name: nameOf(one.local) } : { module: source.value },
+    );
   });
+  return [...whole, ...named];
 }
 
 /** The folder of the nearest package around a file. */

@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { LedgerEntry } from '../../form/ledger.js';
 import { applyEdits, type Edit } from '../../source/edits.js';
+import { movedLines } from '../../source/moved-lines.js';
 import type { Script } from '../../source/script.js';
 import { indentAt, type TextStyle } from '../../source/style.js';
 import { spanOf } from '../code.js';
@@ -15,7 +16,7 @@ export interface ClassDraft {
   style: TextStyle;
   name: string;
   /** Names of the function's own state and parameter. */
-  names: { state: string; setState: string; props: string; latest: string; latestProps: string; afterShown: string };
+  names: Record<'state' | 'setState' | 'props' | 'latest' | 'latestProps' | 'afterShown' | 'showAgain', string>;
   ledger: LedgerEntry[];
   edits: Edit[];
   /** Members of the instance that are neither methods nor state: each becomes a ref. */
@@ -249,13 +250,10 @@ export function bodyText(draft: ClassDraft, body: t.BlockStatement): string {
   return inner.replace(/^[ \t]*\r?\n/, '').replace(/\s*$/, '');
 }
 
-/** Lines moved to another depth; template literals are left as they are where they span lines. */
+/** Lines moved to another depth. */
 export function atDepth(text: string, from: string, to: string): string {
   if (from === to) return text;
-  return text
-    .split('\n')
-    .map((line) => (line.startsWith(from) ? to + line.slice(from.length) : line))
-    .join('\n');
+  return movedLines(text, (line) => (line.startsWith(from) ? to + line.slice(from.length) : line));
 }
 
 /** The indentation of a class's members. */

@@ -96,14 +96,20 @@ export function latestLines(draft: ClassDraft, indent: string, call: (name: stri
   ];
 }
 
-/** The lines that keep what waits for a change, and run it once the change is shown. */
+/**
+ * The lines that keep what waits for a change, and run it once the change is shown. The view is shown again also
+ * where no value changed: a class renders on each change, and what waits has to run.
+ */
 export function afterShownLines(draft: ClassDraft, indent: string, call: (name: string) => string): string[] {
   const { names, style, needs, script } = draft;
   if (!needs.has('afterShown')) return [];
   const type = script.typescript ? '<(() => void)[]>' : '';
   const end = style.semicolon;
   return [
-    `${indent}const ${names.afterShown} = ${call('useRef')}${type}([])${end}`,
+    [
+      `${indent}const ${names.afterShown} = ${call('useRef')}${type}([])${end}`,
+      `${indent}const [, ${names.showAgain}] = ${call('useState')}({})${end}`,
+    ].join(style.newline),
     [
       `${indent}${call('useEffect')}(() => {`,
       `${indent}${style.indent}for (const run of ${names.afterShown}.current.splice(0)) run()${end}`,

@@ -168,12 +168,12 @@ function afterwards(
   if (change.why !== undefined) return change;
   draft.needs.add('afterShown');
   const indent = indentAt(script.text, call.node.start ?? 0);
-  const joint = `)${style.semicolon || ';'}${style.newline}${indent}${names.afterShown}.current.push(`;
+  const next = `)${style.semicolon || ';'}${style.newline}${indent}`;
   return {
     edits: [
       ...change.edits,
-      { start: written.node.end ?? 0, end: callback.node.start ?? 0, text: joint },
-      { start: callback.node.end ?? 0, end: call.node.end ?? 0, text: ')' },
+      { start: written.node.end ?? 0, end: callback.node.start ?? 0, text: `${next}${names.afterShown}.current.push(` },
+      { start: callback.node.end ?? 0, end: call.node.end ?? 0, text: `${next}${names.showAgain}({})` },
     ],
     why: undefined,
   };

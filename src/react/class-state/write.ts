@@ -116,6 +116,7 @@ function namesFor(text: string, members: ReadonlyMap<string, ClassMember>): Clas
     latest: unused('latest', 'latestState', 'stateNow'),
     latestProps: unused('latestProps', 'propsNow'),
     afterShown: unused('afterShown', 'onceShown', 'waitingForView'),
+    showAgain: unused('showAgain', 'refresh', 'viewAgain'),
   };
 }
 

@@ -3,6 +3,7 @@ import { codeText, type CodePrinter } from '../../form/code-text.js';
 import type { Assignment, HandOnAllUse, MadeHandlerUse, SetAllUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import type { Hole } from '../../form/code.js';
 import { laidOut } from '../../source/layout.js';
+import { movedLines } from '../../source/moved-lines.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { isOneBlock } from '../handed-functions.js';
 import { stepArguments } from '../step-functions.js';
@@ -79,10 +80,11 @@ function setterCall({ field, value }: Assignment, draft: Draft): string {
 function blockText(statements: string, draft: Draft, at: { file: string; start: number }): string {
   const { style } = draft.context;
   const old = indentAt(draft.context.script(at.file).text, at.start);
-  const lines = statements
-    .split(/\r?\n/)
-    .map((line, index) => style.indent + (index > 0 && line.startsWith(old) ? line.slice(old.length) : line));
-  return `{${style.newline}${lines.join(style.newline)}${style.newline}}`;
+  const lines = movedLines(
+    statements,
+    (line, index) => style.indent + (index > 0 && line.startsWith(old) ? line.slice(old.length) : line),
+  );
+  return `{${style.newline}${lines}${style.newline}}`;
 }
 
 /** What takes the place of a use of the form; undefined leaves its text. */
@@ -230,15 +232,13 @@ function setText(use: SetUse, draft: Draft): string {
 function reindented(text: string, draft: Draft, span: { file: string; start: number }): string {
   if (!text.includes('\n') || draft.model.files.length === 0) return text;
   const indent = indentAt(draft.context.script(span.file).text, span.start);
-  const lines = text.split('\n');
-  const margin = Math.min(
-    ...lines
-      .slice(1)
-      .filter((line) => line.trim())
-      .map((line) => /^\s*/.exec(line)?.[0].length ?? 0),
-  );
-  if (margin >= indent.length) return text;
-  return [lines[0], ...lines.slice(1).map((line) => indent + line)].join('\n');
+  const depths: number[] = [];
+  movedLines(text, (line, index) => {
+    if (index && line.trim()) depths.push(/^\s*/.exec(line)?.[0].length ?? 0);
+    return line;
+  });
+  if (Math.min(...depths) >= indent.length) return text;
+  return movedLines(text, (line, index) => (index ? indent + line : line));
 }
 
 /** A table of the setters, from which the one is taken that the key names: it keeps key and value typed together. */

@@ -1,5 +1,6 @@
 import { codeText } from '../../form/code-text.js';
 import { laidOut, type Group } from '../../source/layout.js';
+import { movedLines } from '../../source/moved-lines.js';
 import { quoted } from '../../source/style.js';
 import { initialItems, membersText } from '../initial-values.js';
 import type { ReducerDraft } from './draft.js';
@@ -72,14 +73,16 @@ function actionType(draft: ReducerDraft): string {
 }
 
 /** Statements that came out of a component, at the depth of a case. */
-function indented(statements: string, draft: ReducerDraft, depth: string): string {
-  const { newline } = draft.context.style;
+function indented(statements: string, depth: string): string {
   const inner = /^\s*\{([\s\S]*)\}\s*$/.exec(statements)?.[1] ?? statements;
-  const lines = inner.split(/\r?\n/);
-  while (lines.length && lines[0]?.trim() === '') lines.shift();
-  while (lines.length && lines.at(-1)?.trim() === '') lines.pop();
-  const margin = Math.min(...lines.filter((line) => line.trim()).map((line) => /^\s*/.exec(line)?.[0].length ?? 0));
-  return lines.map((line) => (line.trim() ? depth + line.slice(margin) : line)).join(newline);
+  const text = inner.replace(/^(?:[ \t]*\r?\n)+/, '').trimEnd();
+  const depths: number[] = [];
+  movedLines(text, (line) => {
+    if (line.trim()) depths.push(/^\s*/.exec(line)?.[0].length ?? 0);
+    return line;
+  });
+  const margin = Math.min(...depths);
+  return movedLines(text, (line) => (line.trim() ? depth + line.slice(margin) : line));
 }
 
 function reducerText(draft: ReducerDraft): string {
@@ -106,7 +109,7 @@ function reducerText(draft: ReducerDraft): string {
   }
   for (const action of actions.list) {
     const { field } = action;
-    if (action.statements !== undefined) add(action.type, [indented(action.statements, draft, step.repeat(3))], true);
+    if (action.statements !== undefined) add(action.type, [indented(action.statements, step.repeat(3))], true);
     else if (action.guarded) {
       add(
         action.type,
