@@ -13,6 +13,7 @@ import { reactImportEdits } from '../import-edits.js';
 import { attribute } from '../jsx-controls.js';
 import { namedReferences } from '../references.js';
 import { retirementOf } from '../retirement.js';
+import { whyAnew, whyGone } from './coming-and-going.js';
 import { pageFields } from './page-fields.js';
 import { formHandlers, pageUses, type PageUse } from './page-reads.js';
 import { type Draft, restyled, refCall, namesOf, namesFor } from './state-draft.js';
@@ -91,10 +92,15 @@ function refuse(draft: Draft, uses: readonly PageUse[], body: NodePath | undefin
     });
   };
   if (!body) byHand(site.component.path, 'the component is one expression, in which no state can be declared');
+  const gone = whyGone(site);
+  if (gone)
+    byHand(gone, 'the form comes and goes: the page begins anew each time, and state would keep what was typed before');
   const seen = new Set<string>();
   for (const field of fields) {
     const [control] = field.controls;
     if (!control) continue;
+    const anew = whyAnew(control, site);
+    if (anew && !draft.ledger.some(({ span }) => span.start === anew.path.node.start)) byHand(anew.path, anew.why);
     if (field.initial === undefined)
       byHand(control.element, 'what it begins with is told by the page alone; give it a default value first');
     if (control.type === 'file') byHand(control.element, 'a file can only be asked of the page');

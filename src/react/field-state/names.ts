@@ -3,7 +3,7 @@ import type { FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import type { Script } from '../../source/script.js';
 import type { WriteContext } from '../../form/writing.js';
-import { pascal } from '../form-names.js';
+import { isReserved, pascal } from '../form-names.js';
 
 export interface VariableNames {
   value: string;
@@ -89,7 +89,7 @@ export function variableNames(model: FormModel, context: WriteContext): Map<stri
   for (const field of model.fields) {
     const places = placesOf(field.name, model.uses);
     const isFree = (name: string): boolean =>
-      !taken.everywhere.has(name) && !places.some((place) => taken.around(name, place));
+      !isReserved(name) && !taken.everywhere.has(name) && !places.some((place) => taken.around(name, place));
     const wished = field.names.value ?? field.name;
     const value = [wished, `${wished}Value`, `current${pascal(wished)}`].find(isFree) ?? `${wished}Field`;
     const setter =

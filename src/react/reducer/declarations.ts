@@ -56,7 +56,7 @@ function actionType(draft: ReducerDraft): string {
   if (needs.changed) members.push(`{ type: ${quoted('changed', style)}; values: Partial<${names.state}> }`);
   if (needs.replaced)
     members.push(
-      `{ type: ${quoted('replaced', style)}; next: ${names.state} | ((state: ${names.state}) => ${names.state}) }`,
+      `{ type: ${quoted('replaced', style)}; next: ${names.state}${needs.updated ? ` | ((state: ${names.state}) => ${names.state})` : ''} }`,
     );
   for (const name of needs.guardedFields) {
     const field = model.fields.find((candidate) => candidate.name === name);
@@ -100,7 +100,9 @@ function reducerText(draft: ReducerDraft): string {
   if (needs.changed) add('changed', [`return { ...state, ...action.values }${end}`]);
   if (needs.replaced)
     add('replaced', [
-      `return typeof action.next === ${quoted('function', style)} ? action.next(state) : action.next${end}`,
+      needs.updated
+        ? `return typeof action.next === ${quoted('function', style)} ? action.next(state) : action.next${end}`
+        : `return action.next${end}`,
     ]);
   for (const name of needs.guardedFields) {
     add(`${name}Changed`, [

@@ -1,4 +1,4 @@
-import { fieldNamed } from '../../form/model.js';
+import { fieldNamed, type FormModel } from '../../form/model.js';
 import { codeText } from '../../form/code-text.js';
 import type { MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
@@ -6,7 +6,7 @@ import { indentAt } from '../../source/style.js';
 import type { ChangeRun } from '../change-runs.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
 import { type ReducerDraft } from './draft.js';
-import { handOnText, handOnAllText } from './handed-setters.js';
+import { handOnText, handOnAllText, mayHoldMore } from './handed-setters.js';
 import { flatProperty, str, property } from './pieces.js';
 
 /** The text that takes the place of a use; undefined where it stays. */
@@ -27,7 +27,7 @@ export function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
       return handOnAllText(use, draft);
     case 'set-all':
       if (!use.merge) {
-        draft.needs.replaced = true;
+        needReplaced(draft, codeText(use.code, draft.printer));
         return `${draft.names.dispatch}({ type: ${str(draft, 'replaced')}, ${flatProperty('next', codeText(use.code, draft.printer))} })`;
       }
       draft.needs.changed = true;
@@ -139,14 +139,26 @@ export function startsAttributeLine(use: SetUse, source: string): boolean {
   );
 }
 
+/** A change of all values; where they may hold more than the fields, what replaces them is not laid over them. */
+function replacing(whole: NonNullable<SetUse['whole']>, model: FormModel): NonNullable<SetUse['whole']> {
+  return whole.merges === whole.code && mayHoldMore(model) ? { code: whole.code, merges: undefined } : whole;
+}
+
+/** Notes that some action takes all values. Anything but an object may be a function of the ones before. */
+function needReplaced(draft: ReducerDraft, given: string): void {
+  draft.needs.replaced = true;
+  if (!given.startsWith('{')) draft.needs.updated = true;
+}
+
 function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
   const first = uses[0];
   const assignment = first?.assignments[0];
   if (!first || !assignment) throw new Error('a change without an assignment');
   const field = fieldNamed(draft.model, assignment.field);
   if (first.whole && !first.resetsAll && uses.length === 1) {
-    const { code, merges } = first.whole;
-    draft.needs[merges ? 'changed' : 'replaced'] = true;
+    const { code, merges } = replacing(first.whole, draft.model);
+    if (merges) draft.needs.changed = true;
+    else needReplaced(draft, codeText(code, draft.printer));
     const type = { lead: 'type: ', value: str(draft, merges ? 'changed' : 'replaced') };
     const value = { lead: merges ? 'values: ' : 'next: ', value: codeText(merges ?? code, draft.printer) };
     // an object on several lines keeps them

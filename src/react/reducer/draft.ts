@@ -22,7 +22,15 @@ export interface ReducerDraft {
   printer: CodePrinter;
   actions: ActionCollector;
   /** Whether the component needs an action that changes fields to given values, and one that resets. */
-  needs: { changed: boolean; reset: boolean; named: boolean; replaced: boolean; guardedFields: string[] };
+  needs: {
+    changed: boolean;
+    reset: boolean;
+    named: boolean;
+    /** An action that takes all values; with `updated`, a function of the ones before as well. */
+    replaced: boolean;
+    updated: boolean;
+    guardedFields: string[];
+  };
 }
 
 /** The names that the reducer and what belongs to it get. */

@@ -1,4 +1,4 @@
-import { fieldNamed } from '../../form/model.js';
+import { fieldNamed, type FormModel } from '../../form/model.js';
 import { functionAt } from '../handed-functions.js';
 import type { HandOnAllUse, HandOnUse, SetUse } from '../../form/uses.js';
 import { parameterFor, pascal } from '../form-names.js';
@@ -18,12 +18,15 @@ export function handOnAllText(use: HandOnAllUse, draft: ReducerDraft): string {
   const { names, model } = draft;
   const typed = model.typescript && !use.typed;
   const quotedType = (type: string): string => str(draft, type);
-  if (use.takes === 'value') draft.needs.changed = true;
+  const merges = use.takes === 'value' && !mayHoldMore(model);
+  if (merges) draft.needs.changed = true;
   else draft.needs.replaced = true;
+  if (use.takes !== 'value') draft.needs.updated = true;
+  const next = `next${typed ? `: ${names.state}${use.takes === 'value' ? '' : ` | ((state: ${names.state}) => ${names.state})`}` : ''}`;
   const text =
-    use.takes === 'value'
+    merges
       ? `(values${typed ? `: ${names.state}` : ''}) => ${names.dispatch}({ type: ${quotedType('changed')}, values })`
-      : `(next${typed ? `: ${names.state} | ((state: ${names.state}) => ${names.state})` : ''}) => ${names.dispatch}({ type: ${quotedType('replaced')}, next })`;
+      : `(${next}) => ${names.dispatch}({ type: ${quotedType('replaced')}, next })`;
   const placed = functionAt(text, draft.context.text(use.span.file), use.span);
   return use.shorthand === undefined ? placed : `${use.shorthand}: ${placed}`;
 }
@@ -78,4 +81,13 @@ function setLike(use: HandOnUse): SetUse {
     repeats: false,
     called: undefined,
   };
+}
+
+/** Whether the values may hold more than the fields at some time, or lack some: laid over others they would not be the same. */
+export function mayHoldMore({ holder, fields, uses }: FormModel): boolean {
+  return (
+    holder?.start?.open === true ||
+    fields.some(({ absent }) => absent) ||
+    uses.some((use) => (use.kind === 'set' || use.kind === 'set-all') && use.open === true)
+  );
 }

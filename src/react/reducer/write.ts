@@ -40,7 +40,7 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
     names: namesFor(model, context),
     printer,
     actions: actionCollector(model, printer),
-    needs: { changed: false, reset: false, named: false, replaced: false, guardedFields: [] },
+    needs: { changed: false, reset: false, named: false, replaced: false, updated: false, guardedFields: [] },
   };
   const useText = (use: Use): string | undefined => textOfUse(use, draft);
 

@@ -9,6 +9,7 @@ import type { FileChange } from '../results.js';
 import { lostTokens } from './conservation.js';
 import type { Caught, PlannedStep } from './caught.js';
 import { differences } from './equality.js';
+import { nestedChanges } from './nested-changes.js';
 import { madeUp } from './novelty.js';
 import { settledLedger, untrueFates } from './fate.js';
 import { unsound } from './soundness.js';
@@ -52,6 +53,7 @@ export async function netted(
     })),
     ...untrueFates(planned),
     ...unsound(planned),
+    ...nestedChanges(planned),
   ];
   // what does not parse cannot be looked at any closer
   const parses = !caught.some(({ why }) => /does not parse/.test(why));
