@@ -8,6 +8,7 @@ import type { Workspace } from '../source/workspace.js';
 import { angularApproaches } from './approaches.js';
 import { componentsOfScript, type AngularComponent } from './component.js';
 import { sitesOf } from './form-site.js';
+import { missedMembers } from './shown-members.js';
 import { withLife } from './reading/life.js';
 
 /** A form of an Angular file: what is seen of it, and its model when it is asked for. */
@@ -24,8 +25,8 @@ export interface AngularForm {
   route(to: string): string[] | undefined;
   /** What keeps the form from being rewritten to anything. */
   obstacle: string | undefined;
-  /** Names of the template that mean nothing in the class, and did not before. */
-  trouble(before: Script, workspace: Workspace): string[];
+  /** Names of the template that mean nothing in the class, and members that others would not find; not so before. */
+  trouble(before: Script, workspace: Workspace): { name: string; why: string }[];
 }
 
 /** The forms of an Angular file in the order in which they stand, and components that could not be read. */
@@ -67,12 +68,13 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
           ? undefined
           : `no module that declares ${component.name} was found beside or above ${path.basename(component.script.file)}`,
         trouble(before, workspace) {
-          const old = componentsOfScript(before, workspace).flatMap((one) =>
-            one.ok ? unknownNames(one.component) : [],
-          );
-          return unknownNames(component)
-            .filter((name) => !old.includes(name))
-            .map((name) => `the template's name ${name} is no member of ${component.name}`);
+          const olds = componentsOfScript(before, workspace).flatMap((one) => (one.ok ? [one.component] : []));
+          const known = olds.flatMap(unknownNames);
+          const unknown = unknownNames(component)
+            .filter((name) => !known.includes(name))
+            .map((name) => ({ name, why: `the template's name ${name} is no member of ${component.name}` }));
+          const old = olds.find(({ name }) => name === component.name);
+          return [...unknown, ...(old ? missedMembers(old, component, workspace, load) : [])];
         },
       });
       break;

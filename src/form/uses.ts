@@ -160,6 +160,8 @@ export interface SetAllUse extends UseBase {
   step?: { name: string; takesValues: boolean; arguments: (Code | undefined)[] };
   /** The new values may hold more than the fields. */
   open?: boolean;
+  /** The keys that given values have by what is written or typed; undefined where nothing tells them. */
+  gives?: { key: string; optional: boolean }[];
   /** The fields that may change; any where it is left out. */
   fields?: string[] | undefined;
   /** Values read from the surrounding render are the latest, as in `SetUse`. */

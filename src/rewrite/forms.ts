@@ -24,7 +24,7 @@ export interface FoundForm {
   /** What keeps the form from being rewritten to anything. */
   obstacle?: string | undefined;
   /** What the framework itself would not accept of this form and did accept of the file as it was. */
-  trouble?(before: Script, workspace: Workspace): string[];
+  trouble?(before: Script, workspace: Workspace): { name: string; why: string }[];
 }
 
 export type FormsResult = { ok: true; forms: FoundForm[]; script: Script } | { ok: false; problem: ParseProblem };

@@ -1,5 +1,6 @@
 import { spanOfNode } from '../../form/code.js';
 import type { FormModel } from '../../form/model.js';
+import type { SetAllUse } from '../../form/uses.js';
 
 import { attributeOf, type AngularSite } from '../form-site.js';
 import { frameOf, submitMethods } from '../form-frame.js';
@@ -19,6 +20,7 @@ import { spanIn } from './template-spans.js';
 import { findAliases, retireShownFields, aliasUses } from './aliases.js';
 import { memberUses } from './class-uses.js';
 import { templateUses, directiveUses, directiveQueries } from './template-uses.js';
+import { givenKeys } from './given-keys.js';
 import { groupsOf, controlOf, rulesOf } from './fields.js';
 
 /** Reads a form whose controls are built in the class. */
@@ -67,7 +69,7 @@ export function readModelDriven(site: AngularSite): FormModel {
     fields: fieldsInOrder(draft),
     ...(draft.arrays.length ? { lists: draft.arrays.map((array) => modelArray(array, site)) } : {}),
     controls: draft.bound.map((one) => controlOf(one, draft)),
-    uses: draft.uses,
+    uses: draft.uses.map((use) => (use.kind === 'set-all' ? withKeys(use, site) : use)),
     rules: rulesOf(draft),
     declarations: declarationsOf(draft),
     names: [...draft.references].map(([owned, references]) => ({
@@ -92,6 +94,11 @@ export function readModelDriven(site: AngularSite): FormModel {
       groups: groupsOf(draft),
     },
   };
+}
+
+function withKeys(use: SetAllUse, site: AngularSite): SetAllUse {
+  const gives = givenKeys(use.code, site);
+  return gives ? { ...use, gives } : use;
 }
 
 function unreadable(site: AngularSite, name: string | undefined): FormModel {

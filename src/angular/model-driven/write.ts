@@ -1,7 +1,9 @@
+import * as t from '@babel/types';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
-import type { FormModel } from '../../form/model.js';
+import { isRowField, type FormModel } from '../../form/model.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { useEdits } from '../use-edits.js';
+import { writtenType } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
 import type { FileEdit } from '../writing.js';
 import { groupName, needsDirective } from './names.js';
@@ -94,6 +96,7 @@ function unwritable(draft: ModelDraft): LedgerEntry[] {
       why: 'it starts unset, and a control cannot: it would hold null where now the key is missing; give it an initial value first',
     });
   }
+  entries.push(...untypedFields(draft), ...sharedControls(draft));
   for (const control of model.controls) {
     const { binding } = control;
     if (!binding?.disabled || binding.disabled.constant) continue;
@@ -117,6 +120,30 @@ function unwritable(draft: ModelDraft): LedgerEntry[] {
     });
   }
   return entries;
+}
+
+/** Values of which the class says `any`, or nothing: their controls would get a type that is a guess. */
+function untypedFields({ model, component }: ModelDraft): LedgerEntry[] {
+  const isAny = (root: string): boolean => t.isTSAnyKeyword(writtenType(component.members.get(root)));
+  return model.fields.flatMap((field): LedgerEntry[] => {
+    const root = field.names.value?.split('.')[0];
+    if (root === undefined || isRowField(field.name)) return [];
+    const untold = /^(?:undefined|null|\{\}|\[\])$/.test(field.initial.text);
+    const unsure = isAny(root) || (untold && (field.type === undefined || field.type === 'any'));
+    const why = `nothing tells the type of ${field.name}, so its control’s type would be a guess; give ${root} a type`;
+    return unsure ? [{ entry: 'by-hand', span: field.declared, what: field.name, why }] : [];
+  });
+}
+
+/** Two controls that show the same value: what is typed in one would not be shown by the other. */
+function sharedControls({ model }: ModelDraft): LedgerEntry[] {
+  return model.controls.flatMap((control, index): LedgerEntry[] => {
+    const first = model.controls.find(({ field }) => field === control.field);
+    const apart = first?.binding?.shownWhen && control.binding?.shownWhen;
+    if (!first || first === control || control.type === 'radio' || apart || index === 0) return [];
+    const why = `another control shows ${control.field} as well; bound to one control of the class, neither would follow the other`;
+    return [{ entry: 'by-hand', span: control.span, what: `control of ${control.field}`, why }];
+  });
 }
 
 /** Whether the values are sent or kept together, so that a missing key would be seen. */

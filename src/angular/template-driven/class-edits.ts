@@ -1,3 +1,4 @@
+import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
@@ -200,15 +201,15 @@ function spareEdits(draft: TemplateDraft, statements: readonly { start: number; 
   ];
   const isGone = (node: { start?: number | null }): boolean =>
     gone.some((span) => (node.start ?? 0) >= span.start && (node.start ?? 0) < span.end);
-  const builders = [...component.members.values()].filter(({ node, references }) => {
+  const constructor = component.path.node.body.body.find(
+    (member): member is t.ClassMethod => t.isClassMethod(member) && member.kind === 'constructor',
+  );
+  const builders = [...component.members.values(), ...plainParameters(draft)].filter(({ node, references }) => {
     const text = script.text.slice(node.start ?? 0, node.end ?? 0);
     const asked =
       /\b(NonNullable|Untyped)?FormBuilder\b/.test(text) || (/=\s*inject\(/.test(text) && references.length > 0);
     return asked && references.every((path) => isGone(path.node));
   });
-  const constructor = component.path.node.body.body.find(
-    (member): member is t.ClassMethod => t.isClassMethod(member) && member.kind === 'constructor',
-  );
   const spare = emptied(statements, draft);
   for (const builder of builders) {
     if (builder.kind !== 'parameter') {
@@ -243,6 +244,20 @@ function spareEdits(draft: TemplateDraft, statements: readonly { start: number; 
     if (name === 'ngOnInit') edits.push(...interfaceRemoval(draft));
   }
   return edits;
+}
+
+/** Parameters of the constructor that are no members of the class, with their references. */
+function plainParameters({ component }: TemplateDraft): { kind: 'parameter'; node: t.Node; references: NodePath[] }[] {
+  const constructor = component.path
+    .get('body')
+    .get('body')
+    .find((member) => member.isClassMethod({ kind: 'constructor' }));
+  if (!constructor?.isClassMethod()) return [];
+  return constructor.get('params').flatMap((parameter) => {
+    if (!parameter.isIdentifier()) return [];
+    const references = constructor.scope.getOwnBinding(parameter.node.name)?.referencePaths ?? [];
+    return [{ kind: 'parameter' as const, node: parameter.node, references }];
+  });
 }
 
 /** `implements OnInit` goes with the hook it asks for. */

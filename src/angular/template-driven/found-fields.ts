@@ -190,8 +190,9 @@ function fieldFrom(
     : member
       ? spanOfNode(script.file, member.node)
       : spanIn(draft.site, bound?.model ?? { start: 0, end: 0 });
-  // a bare `ngModel` starts empty
-  const text = storage === undefined ? "''" : initialText(part);
+  // a bare `ngModel` starts empty, or with the text it is given
+  const given = bound?.model.kind === 'plain' ? (bound.model.value ?? '') : '';
+  const text = storage === undefined ? `'${given.replace(/[\\']/g, '\\$&')}'` : initialText(part);
   return {
     name,
     kind,
@@ -226,7 +227,18 @@ export function extraFields(draft: Draft): Field[] {
       const taken = [...draft.fields, ...draft.lists].some(
         ({ storage }) => storage?.root === root && storage.keys[0] === key,
       );
-      const named = draft.uses.some((use) => use.kind === 'read' && use.field === key);
+      const named = draft.uses.some(
+        (use) =>
+          (use.kind === 'read' && use.field === key) ||
+          (use.kind === 'set' && use.assignments.some(({ field }) => field === key)),
+      );
+      if (named && !taken && part.node === undefined && part.optional) {
+        const why = `${key} has no control and is missing at first; a control for it would be sent from the start`;
+        const { script, members } = draft.site.component;
+        const member = members.get(root)?.node;
+        const span = member ? spanOfNode(script.file, member) : spanIn(draft.site, { start: 0, end: 0 });
+        draft.unclear.push({ span, what: `${root}.${key}`, why });
+      }
       if (taken || (!named && (!whole || (part.node === undefined && part.optional)))) continue;
       extra.push(
         fieldFrom(key, part, part.type ?? typeOfValue(part.node), 'other', { root, keys: [key], signal: false }, draft),

@@ -126,7 +126,40 @@ function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): 
     draft.uses.push(fieldUse(here, next.key, 2));
     return;
   }
+  const shared = path ? whyShared(path, root) : undefined;
+  if (shared !== undefined) return unclearAt(draft, chain, shared);
   draft.uses.push(merged(allUse(here, 1, 'held'), root, here.text));
+}
+
+/** Why the object itself is wanted at a place, not only its values: something changes or follows it through a reference. */
+function whyShared(path: NodePath, root: string): string | undefined {
+  const { parentPath: parent, key } = path;
+  const changed = `${root} is changed through a reference here, which controls do not have`;
+  if (parent?.isCallExpression() && key === 0 && isAssign(parent.node)) return changed;
+  if (parent?.isAssignmentExpression() && path.key === 'right')
+    return `the object is kept elsewhere as well, where it would not follow the controls`;
+  if (!parent?.isVariableDeclarator() || path.key !== 'init' || !t.isIdentifier(parent.node.id)) return undefined;
+  const references = path.scope.getBinding(parent.node.id.name)?.referencePaths ?? [];
+  const changes = references.some((reference) => {
+    const around = reference.parentPath;
+    if (around?.isCallExpression() && reference.key === 0 && isAssign(around.node)) return true;
+    const target = around?.isMemberExpression() && reference.key === 'object' ? around : undefined;
+    const holder = target?.parentPath;
+    return (
+      (holder?.isAssignmentExpression() === true && target?.key === 'left') ||
+      holder?.isUpdateExpression() === true ||
+      holder?.isUnaryExpression({ operator: 'delete' }) === true
+    );
+  });
+  return changes ? changed : undefined;
+}
+
+function isAssign({ callee }: t.CallExpression): boolean {
+  return (
+    t.isMemberExpression(callee) &&
+    t.isIdentifier(callee.object, { name: 'Object' }) &&
+    t.isIdentifier(callee.property, { name: 'assign' })
+  );
 }
 
 /** `model = { ...model, town }` merges values in: the spread of what is there already goes. */

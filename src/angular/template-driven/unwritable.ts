@@ -1,14 +1,24 @@
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { FormModel } from '../../form/model.js';
+import { isRowField, type FormModel } from '../../form/model.js';
+import type { SetAllUse } from '../../form/uses.js';
 import { rowTrouble } from './rows-text.js';
 import type { TemplateDraft } from './draft.js';
+import { lateAnswers } from './late-answers.js';
 
 /** What keeps the form from becoming template-driven. */
 export function unwritable(draft: TemplateDraft): LedgerEntry[] {
   const { model, context } = draft;
-  const entries: LedgerEntry[] = [...nativeResets(draft), ...hiddenControls(model), ...rowTrouble(draft)];
+  const entries: LedgerEntry[] = [
+    ...nativeResets(draft),
+    ...hiddenControls(model),
+    ...rowTrouble(draft),
+    ...untypedFields(draft),
+    ...lateAnswers(draft),
+  ];
   for (const use of model.uses) {
     const what = context.text(use.span.file).slice(use.span.start, use.span.end);
+    const trouble = use.kind === 'set-all' && use.merge ? whyNotMerged(use, draft) : undefined;
+    if (trouble !== undefined) entries.push({ entry: 'by-hand', span: use.span, what, why: trouble });
     const early = use.where === 'effect';
     if (early && (use.kind === 'ask' || use.kind === 'reset'))
       entries.push({
@@ -47,6 +57,33 @@ export function unwritable(draft: TemplateDraft): LedgerEntry[] {
       });
   }
   return entries;
+}
+
+/** Values whose type neither the class nor what they begin with tells: the interface of the model would guess. */
+function untypedFields({ model }: TemplateDraft): LedgerEntry[] {
+  return model.fields
+    .filter(({ type, initial }) => type === undefined && !/^(?:null|undefined|''|"")$/.test(initial.text))
+    .filter(({ name, kind }) => kind !== 'list of rows' && kind !== 'group' && !isRowField(name))
+    .map(({ name, declared, initial }) => ({
+      entry: 'by-hand',
+      span: declared,
+      what: name,
+      why: `the type of ${initial.text.split('\n')[0] ?? ''} is not written, so the model’s type for ${name} would be a guess; give the control its type`,
+    }));
+}
+
+/** Why given values cannot be laid over the model: the form takes only what it knows of them, an object takes all. */
+function whyNotMerged({ gives, code }: SetAllUse, { model: { fields }, context }: TemplateDraft): string | undefined {
+  if (!gives)
+    return 'the form takes what it knows of these values; nothing tells whether they hold more than its fields';
+  const known = new Set(fields.map(({ name }) => name.split('.')[0] ?? ''));
+  const unsure = gives.find(({ key, optional }) => optional && known.has(key));
+  const more = gives.find(({ key }) => !known.has(key))?.key;
+  if (more === undefined) return undefined;
+  const text = context.text(code.file).slice(code.start, code.end);
+  if (!/^(?:this\.)?[\w$]+$/.test(text)) return `the form has no ${more}, and leaves it out`;
+  if (unsure) return `${unsure.key} may be missing in these values, which hold more than the form’s fields`;
+  return undefined;
 }
 
 /** Controls that count although they are not shown; in a template they are not there then. */

@@ -93,6 +93,11 @@ function setAllText(use: SetAllUse, draft: TemplateDraft): string {
   if (!use.merge && value.trimStart().startsWith('{')) return `${own} = ${value}`;
   const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(value.trim())?.[1];
   if (!use.merge) return `${own} = { ...${value} }`;
+  // the form took what it knows; of an object that holds more, these are named
+  const known = new Set(draft.model.fields.map(({ name }) => name.split('.')[0] ?? ''));
+  const taken = use.gives?.filter(({ key }) => known.has(key)) ?? [];
+  if (inner === undefined && use.gives && taken.length < use.gives.length)
+    return `${own} = { ...${own}, ${taken.map(({ key }) => `${key}: ${value}${accessText(key)}`).join(', ')} }`;
   return `${own} = { ...${own}, ${inner ?? `...${value}`} }`;
 }
 
@@ -169,7 +174,9 @@ function askText(use: AskUse, inTemplate: boolean, draft: TemplateDraft): string
     return `${formText(inTemplate, draft)}${isArgument === true ? '' : through}${use.joint === '' ? '' : '.'}`;
   }
   const receiver = controlText(use.of, inTemplate, use.span, draft);
-  if (use.joint === '') return receiver;
+  // the template's name stands for the directive, and what is handed on was the control
+  const isDirective = inTemplate && !receiver.includes('.get(');
+  if (use.joint === '') return isDirective && use.member === undefined ? `${receiver}.control` : receiver;
   const mayMiss = receiver.includes('.get(') || (!inTemplate && runsWhileRendering(use.span, draft));
   return `${receiver}${mayMiss ? '?.' : '.'}`;
 }

@@ -18,7 +18,8 @@ export function whyAnew(control: JsxControl, site: FormSite): { path: NodePath; 
     const goes =
       (parent?.isLogicalExpression() && path.key === 'right') ||
       (parent?.isConditionalExpression() && path.key !== 'test');
-    if (goes) return { path, why: 'it comes and goes: the page begins anew each time, and state would keep what was typed' };
+    if (goes)
+      return { path, why: 'it comes and goes: the page begins anew each time, and state would keep what was typed' };
   }
   return undefined;
 }

@@ -23,10 +23,9 @@ export function handOnAllText(use: HandOnAllUse, draft: ReducerDraft): string {
   else draft.needs.replaced = true;
   if (use.takes !== 'value') draft.needs.updated = true;
   const next = `next${typed ? `: ${names.state}${use.takes === 'value' ? '' : ` | ((state: ${names.state}) => ${names.state})`}` : ''}`;
-  const text =
-    merges
-      ? `(values${typed ? `: ${names.state}` : ''}) => ${names.dispatch}({ type: ${quotedType('changed')}, values })`
-      : `(${next}) => ${names.dispatch}({ type: ${quotedType('replaced')}, next })`;
+  const text = merges
+    ? `(values${typed ? `: ${names.state}` : ''}) => ${names.dispatch}({ type: ${quotedType('changed')}, values })`
+    : `(${next}) => ${names.dispatch}({ type: ${quotedType('replaced')}, next })`;
   const placed = functionAt(text, draft.context.text(use.span.file), use.span);
   return use.shorthand === undefined ? placed : `${use.shorthand}: ${placed}`;
 }

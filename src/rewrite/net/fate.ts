@@ -31,9 +31,36 @@ export function untrueFates(step: PlannedStep): Caught[] {
       (entry.entry === 'carried' || entry.entry === 'retired') && !entry.untouched && !touches(entry.span, step),
   );
   return [
+    ...unknownFields(step),
     ...open.map(({ span, what }) => caught(span, what, 'nothing of the rewrite speaks of this place')),
     ...untrue.map(({ span, what }) => caught(span, what, 'it should have changed, and no edit touches it')),
   ];
+}
+
+/** Uses of a field that the form does not have: the target would have no place for it. */
+function unknownFields({ model }: PlannedStep): Caught[] {
+  const names = new Set(model.fields.map(({ name }) => name));
+  const isKnown = (name: string): boolean =>
+    names.has(name) ||
+    model.fields.some((field) => field.name.startsWith(`${name}.`) || field.name.startsWith(`${name}[]`));
+  return model.uses.flatMap((use): Caught[] => {
+    const asked =
+      use.kind === 'read'
+        ? [use.field]
+        : use.kind === 'set' || use.kind === 'made-handler'
+          ? use.assignments.map(({ field }) => field)
+          : [];
+    const field = asked.find((name) => !isKnown(name) && !isKnown(name.replace(/\[\]$/, '')));
+    if (field === undefined) return [];
+    return [
+      {
+        check: 'fate',
+        span: use.span,
+        what: field,
+        why: `${field} is no field of the form, and nothing else says where it belongs`,
+      },
+    ];
+  });
 }
 
 /** The ledger with what is true of each place: what an edit touches is carried, not kept. The same is said once. */

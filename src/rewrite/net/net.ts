@@ -116,12 +116,15 @@ async function readAgain(
 
 /** What the framework itself would not accept of the result. */
 function troubles({ model, sources }: PlannedStep, form: FoundForm, workspace: Workspace): Caught[] {
-  const place = { span: { ...model.span, end: model.span.start }, what: model.component };
-  return (form.trouble?.(sources.script(model.file), workspace) ?? []).map((why) => ({
-    check: 'soundness',
-    ...place,
-    why,
-  }));
+  const { file } = model;
+  const text = sources.text(file);
+  return (form.trouble?.(sources.script(file), workspace) ?? []).map(({ name, why }) => {
+    // the class speaks of it behind its own name, the template in front
+    const from = Math.max(model.span.start, text.indexOf(`class ${model.component}`));
+    const at = text.slice(from).search(new RegExp(`(?<![\\w$])${name.replaceAll('$', '\\$')}\\b`));
+    const start = at < 0 ? model.span.start : from + at;
+    return { check: 'soundness', span: { file, start, end: start }, what: at < 0 ? model.component : name, why };
+  });
 }
 
 /** The form of the result that the rewritten one became: its name may speak of the old approach. */
