@@ -1,36 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { rewriteForm } from '../src/rewrite/rewrite.js';
-import type { Rewrite } from '../src/rewrite/results.js';
-import { diskWorkspace, overlaid } from '../src/source/workspace.js';
-
-/** Rewrites the form of one file in memory, with the other files beside it. */
-async function rewritten(
-  name: string,
-  text: string,
-  to: string,
-  others: Record<string, string> = {},
-): Promise<Rewrite> {
-  const texts = Object.entries({ [name]: text, ...others });
-  const files = new Map(texts.map(([file, body]) => [`/orchard/${file}`, body]));
-  const workspace = overlaid(diskWorkspace, files);
-  const result = await rewriteForm({ file: `/orchard/${name}`, to }, workspace, { ownValueNames: [] });
-  if (result.kind !== 'rewrite') throw new Error(JSON.stringify(result));
-  return result.rewrite;
-}
-
-/** The form's own file after a rewrite that leaves nothing by hand. */
-async function after(name: string, text: string, to: string, others: Record<string, string> = {}): Promise<string> {
-  const rewrite = await rewritten(name, text, to, others);
-  expect(rewrite.ledger.filter(({ entry }) => entry === 'by-hand')).toEqual([]);
-  return rewrite.files.find(({ file }) => file === `/orchard/${name}`)?.after ?? '';
-}
-
-/** What a rewrite leaves by hand: line and reason. */
-async function left(name: string, text: string, to: string): Promise<[number, string][]> {
-  const rewrite = await rewritten(name, text, to);
-  expect(rewrite.files).toEqual([]);
-  return rewrite.ledger.flatMap(({ entry, line, why }) => (entry === 'by-hand' ? [[line, why]] : []));
-}
+import { after, left, rewritten } from './tools/in-memory.js';
 
 const weighing = (setState: string): string => `import React from 'react';
 export class Weighing extends React.Component {
