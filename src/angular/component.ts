@@ -192,12 +192,12 @@ function homeOf(
   const saysNo = t.isBooleanLiteral(standalone, { value: false });
   const list = propertyOf(metadata, 'imports');
   if (!saysNo && (list || t.isBooleanLiteral(standalone, { value: true })))
-    return { script, className: classPath.node.id?.name ?? '', metadata, list: listIn(metadata), shared: false };
+    return { script, className: classPath.node.id?.name ?? '', metadata, list: listIn(metadata), others: '' };
   const module = moduleDeclaring(classPath.node.id?.name ?? '', script.file, workspace);
   if (module) return module;
   return saysNo
     ? undefined
-    : { script, className: classPath.node.id?.name ?? '', metadata, list: undefined, shared: false };
+    : { script, className: classPath.node.id?.name ?? '', metadata, list: undefined, others: '' };
 }
 
 /** Whether a list of imports names something, or a template of a component without a list could rely on it. */

@@ -5,6 +5,7 @@ import type { WriteContext, Writer } from '../form/writing.js';
 import { loadingFrom } from '../source/project-files.js';
 import type { ParseProblem, Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
+import { lostDirectives } from './applied-directives.js';
 import { angularApproaches } from './approaches.js';
 import { componentsOfScript, type AngularComponent } from './component.js';
 import { sitesOf } from './form-site.js';
@@ -74,7 +75,9 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
             .filter((name) => !known.includes(name))
             .map((name) => ({ name, why: `the template's name ${name} is no member of ${component.name}` }));
           const old = olds.find(({ name }) => name === component.name);
-          return [...unknown, ...(old ? missedMembers(old, component, workspace, load) : [])];
+          if (!old) return unknown;
+          const orphans = lostDirectives(old, component, load);
+          return [...unknown, ...orphans, ...missedMembers(old, component, workspace, load)];
         },
       });
       break;

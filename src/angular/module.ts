@@ -3,7 +3,9 @@ import * as t from '@babel/types';
 import { parseScript, type Script } from '../source/script.js';
 import { traverse } from '../source/traverse.js';
 import type { Workspace } from '../source/workspace.js';
-import { decoratorNamed, propertyOf } from './decorators.js';
+import { declarationNamed } from '../source/type-members.js';
+import { loadingFrom } from '../source/project-files.js';
+import { decoratorNamed, literalText, propertyOf } from './decorators.js';
 
 /** Where the forms modules that a template needs are imported: a component's or a module's `imports`. */
 export interface ImportsHome {
@@ -12,8 +14,8 @@ export interface ImportsHome {
   className: string;
   metadata: t.ObjectExpression;
   list: t.ArrayExpression | undefined;
-  /** Whether other components rely on the same list. */
-  shared: boolean;
+  /** The templates of other components that rely on the same list; undefined where one of them is not known. */
+  others: string | undefined;
 }
 
 /** The `imports` of a component or module, where they are a plain list. */
@@ -31,14 +33,14 @@ export function moduleDeclaring(className: string, file: string, workspace: Work
       const read = workspace.read(candidate);
       if (!read.ok || !read.text.includes('NgModule') || !read.text.includes(className)) continue;
       const parsed = parseScript(candidate, read.text);
-      const home = parsed.ok ? declaringHome(parsed.script, className) : undefined;
+      const home = parsed.ok ? declaringHome(parsed.script, className, workspace) : undefined;
       if (home) return home;
     }
   }
   return undefined;
 }
 
-function declaringHome(script: Script, className: string): ImportsHome | undefined {
+function declaringHome(script: Script, className: string, workspace: Workspace): ImportsHome | undefined {
   let home: ImportsHome | undefined;
   traverse(script.ast, {
     Class(classPath) {
@@ -51,9 +53,42 @@ function declaringHome(script: Script, className: string): ImportsHome | undefin
         className: classPath.node.id?.name ?? '',
         metadata,
         list: listIn(metadata),
-        shared: declared.elements.length > 1,
+        others: otherTemplates(script, metadata, declared, className, workspace),
       };
     },
   });
   return home;
+}
+
+/** The templates of a module's other components, one behind the other. */
+function otherTemplates(
+  script: Script,
+  metadata: t.ObjectExpression,
+  declared: t.ArrayExpression,
+  className: string,
+  workspace: Workspace,
+): string | undefined {
+  const exported = propertyOf(metadata, 'exports');
+  // what a module hands on, modules that import it rely on
+  if (exported && /FormsModule|\.\.\./.test(script.text.slice(exported.start ?? 0, exported.end ?? 0)))
+    return undefined;
+  const load = loadingFrom(workspace);
+  const templates = declared.elements.map((element) => {
+    if (!t.isIdentifier(element)) return undefined;
+    if (element.name === className) return '';
+    const found = declarationNamed(element.name, script, load);
+    if (!found || !t.isClassDeclaration(found.node)) return undefined;
+    const component = decoratorNamed(found.node, 'Component');
+    // directives and pipes have no template
+    return component ? templateText(component, found.script.file, workspace) : '';
+  });
+  return templates.includes(undefined) ? undefined : templates.join('\n');
+}
+
+function templateText(metadata: t.ObjectExpression, file: string, workspace: Workspace): string | undefined {
+  const inline = propertyOf(metadata, 'template');
+  if (inline) return literalText(inline);
+  const url = literalText(propertyOf(metadata, 'templateUrl'));
+  const read = url === undefined ? undefined : workspace.read(path.resolve(path.dirname(file), url));
+  return read?.ok ? read.text : undefined;
 }

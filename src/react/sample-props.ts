@@ -2,175 +2,20 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../source/script.js';
 import type { FormSite } from './approach.js';
+import {
+  functionSource,
+  sampledKey,
+  sampledMembers,
+  samplerWith,
+  sampleText,
+  spySource,
+} from '../source/sample-values.js';
 import { componentsOf, type FunctionPath } from './components.js';
 
 /** What a component's file exports it as, and values for its properties, as JavaScript source. */
 export interface SampleComponent {
   exported: string | undefined;
   props: { name: string; source: string }[];
-}
-
-interface TypeAt {
-  node: t.Node;
-  script: Script;
-}
-
-interface Sampler {
-  load: FormSite['load'];
-  /** Name of the property or member that a value is for: texts are made from it. */
-  valueOf(type: TypeAt, name: string, depth: number): string;
-}
-
-function namedType(name: string, script: Script, load: FormSite['load'], depth = 0): TypeAt | undefined {
-  for (const statement of script.ast.program.body) {
-    const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
-    if (
-      (t.isTSInterfaceDeclaration(node) || t.isTSTypeAliasDeclaration(node) || t.isTSEnumDeclaration(node)) &&
-      node.id.name === name
-    )
-      return { node, script };
-    if (
-      t.isImportDeclaration(statement) &&
-      depth < 4 &&
-      statement.specifiers.some((specifier) => specifier.local.name === name)
-    ) {
-      const other = load(script.file, statement.source.value);
-      const found = other ? namedType(name, other, load, depth + 1) : undefined;
-      if (found) return found;
-    }
-  }
-  return undefined;
-}
-
-function membersOf(
-  type: TypeAt,
-  load: FormSite['load'],
-  depth = 0,
-): { member: t.TSPropertySignature | t.TSMethodSignature; script: Script }[] {
-  const { node, script } = type;
-  if (depth > 5) return [];
-  const own = (list: t.Node[]): { member: t.TSPropertySignature | t.TSMethodSignature; script: Script }[] =>
-    list.flatMap((member) =>
-      t.isTSPropertySignature(member) || t.isTSMethodSignature(member) ? [{ member, script }] : [],
-    );
-  if (t.isTSTypeLiteral(node)) return own(node.members);
-  if (t.isTSInterfaceDeclaration(node)) {
-    const parents = (node.extends ?? []).flatMap((parent) =>
-      t.isIdentifier(parent.expression) ? membersNamed(parent.expression.name, script, load, depth) : [],
-    );
-    return [...parents, ...own(node.body.body)];
-  }
-  if (t.isTSTypeAliasDeclaration(node)) return membersOf({ node: node.typeAnnotation, script }, load, depth + 1);
-  if (t.isTSIntersectionType(node))
-    return node.types.flatMap((part) => membersOf({ node: part, script }, load, depth + 1));
-  if (t.isTSTypeReference(node) && t.isIdentifier(node.typeName)) {
-    const inner = node.typeParameters?.params[0];
-    if (inner && /^(Readonly|PropsWithChildren|Partial|Required)$/.test(node.typeName.name))
-      return membersOf({ node: inner, script }, load, depth + 1);
-    return membersNamed(node.typeName.name, script, load, depth);
-  }
-  return [];
-}
-
-function membersNamed(
-  name: string,
-  script: Script,
-  load: FormSite['load'],
-  depth: number,
-): ReturnType<typeof membersOf> {
-  const found = namedType(name, script, load);
-  return found ? membersOf(found, load, depth + 1) : [];
-}
-
-function keyOf(member: t.TSPropertySignature | t.TSMethodSignature): string {
-  return t.isIdentifier(member.key) ? member.key.name : t.isStringLiteral(member.key) ? member.key.value : '';
-}
-
-function sampleText(name: string): string {
-  const words = name.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
-  return words.charAt(0).toUpperCase() + words.slice(1);
-}
-
-function spySource(name: string): string {
-  return `spy(${JSON.stringify(name)})`;
-}
-
-function samplerWith(load: FormSite['load']): Sampler {
-  const sampler: Sampler = {
-    load,
-    valueOf({ node, script }, name, depth) {
-      const inner = (next: t.Node): string => sampler.valueOf({ node: next, script }, name, depth + 1);
-      if (depth > 6) return 'undefined';
-      if (t.isTSTypeAnnotation(node)) return inner(node.typeAnnotation);
-      if (t.isTSParenthesizedType(node)) return inner(node.typeAnnotation);
-      if (t.isTSStringKeyword(node)) return JSON.stringify(sampleText(name));
-      if (t.isTSNumberKeyword(node)) return '3';
-      if (t.isTSBooleanKeyword(node)) return 'false';
-      if (t.isTSNullKeyword(node)) return 'null';
-      if (t.isTSFunctionType(node)) return functionSource(node.typeAnnotation, name, inner);
-      if (t.isTSLiteralType(node)) return script.text.slice(node.literal.start ?? 0, node.literal.end ?? 0);
-      if (t.isTSArrayType(node)) return listSource(node.elementType);
-      if (t.isTSTypeOperator(node)) return inner(node.typeAnnotation);
-      if (t.isTSTupleType(node))
-        return `[${node.elementTypes.map((element) => inner(t.isTSNamedTupleMember(element) ? element.elementType : element)).join(', ')}]`;
-      if (t.isTSUnionType(node)) {
-        const useful = node.types.find((part) => !t.isTSNullKeyword(part) && !t.isTSUndefinedKeyword(part));
-        return useful ? inner(useful) : 'undefined';
-      }
-      if (t.isTSTypeReference(node)) return referenceSource(node);
-      if (t.isTSEnumDeclaration(node)) return '0';
-      const members = membersOf({ node, script }, load);
-      if (!members.length) return t.isTSTypeAliasDeclaration(node) ? inner(node.typeAnnotation) : 'undefined';
-      const parts = members.map(
-        ({ member, script: home }) => `${JSON.stringify(keyOf(member))}: ${memberSource(member, home)}`,
-      );
-      return `{ ${parts.join(', ')} }`;
-
-      function memberSource(member: t.TSPropertySignature | t.TSMethodSignature, home: Script): string {
-        const sampleOf = (next: t.Node): string =>
-          sampler.valueOf({ node: next, script: home }, keyOf(member), depth + 1);
-        if (t.isTSMethodSignature(member)) return functionSource(member.typeAnnotation, keyOf(member), sampleOf);
-        return member.typeAnnotation ? sampleOf(member.typeAnnotation) : 'undefined';
-      }
-
-      function listSource(element: t.Node): string {
-        if (t.isTSStringKeyword(element)) {
-          const word = sampleText(name.replace(/s$/, ''));
-          return JSON.stringify([`${word} one`, `${word} two`, `${word} three`]);
-        }
-        if (t.isTSNumberKeyword(element)) return '[1, 2, 3]';
-        const one = sampler.valueOf({ node: element, script }, name.replace(/s$/, ''), depth + 1);
-        const second = one.replace(/"([A-Z][^"]*)"(?!:)/g, '"$1 two"').replace(/: 3\b/g, ': 4');
-        return one === second ? `[${one}]` : `[${one}, ${second}]`;
-      }
-
-      function referenceSource(reference: t.TSTypeReference): string {
-        const title = script.text.slice(reference.typeName.start ?? 0, reference.typeName.end ?? 0);
-        const given = reference.typeParameters?.params;
-        const first = given?.[0];
-        if (/(^|\.)(Array|ReadonlyArray)$/.test(title) && first) return listSource(first);
-        if (/(^|\.)Promise$/.test(title)) return 'Promise.resolve()';
-        if (title === 'Date') return 'new Date(Date.UTC(2026, 8, 12))';
-        if (/(^|\.)(ReactNode|ReactElement|Element|CSSProperties)$/.test(title)) return 'undefined';
-        if (/Handler$|Dispatch$/.test(title)) return spySource(name);
-        if (title === 'Record') return '{}';
-        if (title === 'Partial' && first) return inner(first);
-        const found = t.isIdentifier(reference.typeName) ? namedType(reference.typeName.name, script, load) : undefined;
-        return found ? sampler.valueOf(found, name, depth + 1) : 'undefined';
-      }
-    },
-  };
-  return sampler;
-}
-
-function functionSource(result: t.Node | null | undefined, name: string, sampleOf: (type: t.Node) => string): string {
-  const type = t.isTSTypeAnnotation(result) ? result.typeAnnotation : result;
-  if (!t.isTSTypeReference(type) || !t.isIdentifier(type.typeName, { name: 'Promise' })) return spySource(name);
-  const promised = type.typeParameters?.params[0];
-  // what is promised is good news
-  const sample = t.isTSBooleanKeyword(promised) ? 'true' : promised ? sampleOf(promised) : 'undefined';
-  const given = sample === 'undefined' ? '' : `, () => (${sample})`;
-  return `((...values) => { ${spySource(name)}(...values); return answer(${JSON.stringify(name)}${given}); })`;
 }
 
 function typeOfProps(fn: FunctionPath): t.Node | undefined {
@@ -342,8 +187,8 @@ export function sampleComponent(script: Script, name: string, load: FormSite['lo
   if (!type) return { exported, props: isClass ? classProps(component.path) : untypedProps(component.path) };
   const given = isClass ? defaultKeys(component.path) : [];
   const sampler = samplerWith(load);
-  const props = membersOf({ node: type, script }, load).flatMap(({ member, script: home }) => {
-    const key = keyOf(member);
+  const props = sampledMembers({ node: type, script }, load).flatMap(({ member, script: home }) => {
+    const key = sampledKey(member);
     if (key === 'children' || key === 'ref' || given.includes(key)) return [];
     const sampleOf = (next: t.Node): string => sampler.valueOf({ node: next, script: home }, key, 0);
     const source = t.isTSMethodSignature(member)

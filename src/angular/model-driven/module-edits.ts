@@ -16,7 +16,8 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
       element.start !== model.template?.element?.start &&
       !element.attributes.some(({ name }) => name === 'formGroup'),
   );
-  const keepsOld = left.length > 0 || otherForms || component.home?.shared === true;
+  const others = component.home?.others;
+  const keepsOld = left.length > 0 || otherForms || others === undefined || /\bngModel|<form\b|\bngForm/.test(others);
   const module = moduleEdits(component, ['ReactiveFormsModule'], keepsOld ? undefined : 'FormsModule');
   const all: FileEdit[] = [];
   const wanted = {

@@ -25,7 +25,8 @@ export function importAndModuleEdits(
         (element.attributes.some(({ name }) => name === 'formGroup') &&
           element.start !== model.template?.element?.start)),
   );
-  const keepsOld = left || component.home?.shared === true;
+  const others = component.home?.others;
+  const keepsOld = left || others === undefined || /\bform(?:Control|Group|Array)/.test(others);
   const module = moduleEdits(
     component,
     ['FormsModule', ...directives.map(({ className }) => className)],
