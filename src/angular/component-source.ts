@@ -1,5 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import type { LoadScript } from '../source/project-files.js';
+import { samplerWith } from '../source/sample-values.js';
 import { parseScript, type Script } from '../source/script.js';
 import { traverse } from '../source/traverse.js';
 import { decoratorNamed, literalText as textOf, memberDecorator, propertyOf } from './decorators.js';
@@ -43,7 +45,16 @@ function hasDecorator(member: t.Node, name: string): boolean {
   return memberDecorator(member, name) !== undefined;
 }
 
-function sampleFor(type: string, name: string): string {
+/** A value of the type that is written for an input: the member's own, or that of its signal. */
+function typedSample(member: t.Node, script: Script, load: LoadScript | undefined): string {
+  const call = signalCall(member)?.call;
+  const annotation = t.isClassProperty(member) ? member.typeAnnotation : undefined;
+  const type = call ? call.typeParameters?.params[0] : t.isTSTypeAnnotation(annotation) ? annotation : undefined;
+  return load && type ? samplerWith(load).valueOf({ node: type, script }, memberName(member), 0) : 'undefined';
+}
+
+function sampleFor(type: string, name: string, typed: string): string {
+  if (/^[{[]/.test(typed)) return typed;
   if (/string\[\]|Array<string>/.test(type)) return `['${name} one', '${name} two']`;
   if (/\[\]/.test(type)) return '[]';
   if (/number/.test(type)) return '3';
@@ -53,7 +64,7 @@ function sampleFor(type: string, name: string): string {
 }
 
 /** The components that a file declares. */
-export function angularComponents(script: Script): ComponentSource[] {
+export function angularComponents(script: Script, load?: LoadScript): ComponentSource[] {
   const found: ComponentSource[] = [];
   traverse(script.ast, {
     Class(path) {
@@ -68,7 +79,7 @@ export function angularComponents(script: Script): ComponentSource[] {
         if (hasDecorator(member, 'Output') || signal?.kind === 'output') outputs.push(memberName(member));
         const required = signal?.required === true || /required:\s*true|!\s*:/.test(text);
         if ((hasDecorator(member, 'Input') || signal?.kind === 'input') && required) {
-          const source = sampleFor(text, memberName(member));
+          const source = sampleFor(text, memberName(member), typedSample(member, script, load));
           if (source !== 'undefined') inputs.push({ name: memberName(member), source });
         }
       }
@@ -161,7 +172,9 @@ function describeParameters(path: NodePath<t.Class>, text: string, edits: Edit[]
           ]
         : [],
     );
-    return `{ type: ${name}${marks.length ? `, decorators: [${marks.join(', ')}]` : ''} }`;
+    // what a token stands for may have a type that is not there when the code runs
+    const asked = marks.some((mark) => mark.startsWith('{ type: Inject,')) ? 'undefined' : name;
+    return `{ type: ${asked}${marks.length ? `, decorators: [${marks.join(', ')}]` : ''} }`;
   });
   const at = (path.node.body.start ?? 0) + 1;
   edits.push({ start: at, end: at, text: ` static ctorParameters = () => [${types.join(', ')}]; ` });

@@ -10,6 +10,7 @@ import {
   sampleText,
   spySource,
 } from '../source/sample-values.js';
+import { exportedAs } from './exported-names.js';
 import { componentsOf, type FunctionPath } from './components.js';
 
 /** What a component's file exports it as, and values for its properties, as JavaScript source. */
@@ -155,26 +156,6 @@ function untypedProps(fn: FunctionPath): SampleComponent['props'] {
       const called = found.some((use) => use.called);
       return { name, source: untypedSource(name, { called, listed: found.some((use) => use.listed) }) };
     });
-}
-
-function exportedAs(script: Script, name: string): string | undefined {
-  for (const statement of script.ast.program.body) {
-    if (t.isExportDefaultDeclaration(statement)) {
-      const { declaration } = statement;
-      const text = script.text.slice(declaration.start ?? 0, declaration.end ?? 0);
-      if (t.isFunctionDeclaration(declaration) || t.isClassDeclaration(declaration)) {
-        if ((declaration.id?.name ?? name) === name) return 'default';
-      } else if (new RegExp(`\\b${name}\\b`).test(text) || !t.isIdentifier(declaration)) return 'default';
-    }
-    if (!t.isExportNamedDeclaration(statement)) continue;
-    if (statement.declaration && name in t.getBindingIdentifiers(statement.declaration, false, true)) return name;
-    if (t.isClassDeclaration(statement.declaration) && statement.declaration.id?.name === name) return name;
-    for (const specifier of statement.specifiers) {
-      if (t.isExportSpecifier(specifier) && specifier.local.name === name)
-        return t.isIdentifier(specifier.exported) ? specifier.exported.name : specifier.exported.value;
-    }
-  }
-  return undefined;
 }
 
 /** What is needed to show a component by itself: how it is exported, and plain values for what it is given. */

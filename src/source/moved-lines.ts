@@ -1,5 +1,5 @@
-import { parse } from '@babel/parser';
 import * as t from '@babel/types';
+import { parseDecorated } from './script.js';
 import { lineIndex } from './lines.js';
 
 /** What a stretch of code may be a part of, so that it parses. */
@@ -47,7 +47,7 @@ function linesInText(text: string): ReadonlySet<number> | undefined {
 function parsed(code: string): t.File | undefined {
   for (const language of ['typescript', 'flow'] as const) {
     try {
-      return parse(code, { sourceType: 'unambiguous', plugins: [language, 'jsx', 'decorators'] });
+      return parseDecorated(code, { sourceType: 'unambiguous', plugins: [language, 'jsx'] });
     } catch {
       // the next way of reading it
     }

@@ -1,4 +1,4 @@
-import { parse } from '@babel/parser';
+import { parse, type ParseResult, type ParserOptions } from '@babel/parser';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { traverse } from './traverse.js';
@@ -30,17 +30,34 @@ function isTypeScript(file: string): boolean {
 }
 
 /**
+ * Parses a script with decorators: those of the language, or the older ones, which parameters may bear as well.
+ * @throws SyntaxError as the parser gives it
+ */
+export function parseDecorated(text: string, options: ParserOptions): ParseResult<t.File> {
+  const having = (decorators: 'decorators' | 'decorators-legacy'): ParserOptions => ({
+    ...options,
+    plugins: [...(options.plugins ?? []), decorators],
+  });
+  try {
+    return parse(text, having('decorators'));
+  } catch (error) {
+    if (!/decorate parameters/.test(String(error))) throw error;
+    return parse(text, having('decorators-legacy'));
+  }
+}
+
+/**
  * Parses without looking at scopes.
  * @throws SyntaxError as the parser gives it
  */
 function parseText(file: string, text: string): t.File {
   const language: ('typescript' | 'flow')[] = isTypeScript(file) ? ['typescript'] : [];
   const jsx: 'jsx'[] = /\.[cm]?ts$/.test(file) ? [] : ['jsx'];
-  return parse(text, {
+  return parseDecorated(text, {
     sourceType: 'unambiguous',
     sourceFilename: file,
     allowReturnOutsideFunction: true,
-    plugins: [...language, ...jsx, 'decorators', 'decoratorAutoAccessors', 'explicitResourceManagement'],
+    plugins: [...language, ...jsx, 'decoratorAutoAccessors', 'explicitResourceManagement'],
   });
 }
 

@@ -1,5 +1,5 @@
-import { parse } from '@babel/parser';
 import * as t from '@babel/types';
+import { parseDecorated } from './script.js';
 
 /** A token of a text, without comments and white space. Offsets count in the text. */
 export interface Token {
@@ -32,14 +32,13 @@ export function tokensOf(file: string, text: string): Token[] {
 
 function scriptTokens(file: string, text: string): Token[] {
   const typescript = /\.[cm]?tsx?$/.test(file);
-  const ast = parse(text, {
+  const ast = parseDecorated(text, {
     sourceType: 'unambiguous',
     allowReturnOutsideFunction: true,
     tokens: true,
     plugins: [
       ...(typescript ? (['typescript'] as const) : (['flow'] as const)),
       ...(/\.[cm]?ts$/.test(file) ? [] : (['jsx'] as const)),
-      'decorators',
       'decoratorAutoAccessors',
       'explicitResourceManagement',
     ],

@@ -1,17 +1,28 @@
 /** Source of the module that puts a component on a page, by framework. */
 
-/** @param specifier how the component's module is imported */
+/**
+ * @param specifier how the component's module is imported
+ * @param contexts what is provided around it
+ */
 export function reactMount(
   specifier: string,
   exported: string,
   props: readonly { name: string; source: string }[],
+  contexts: readonly { specifier: string; exported: string; source: string }[] = [],
 ): string {
+  const form = `createElement(form[${JSON.stringify(exported)}], props)`;
+  const shown = contexts.reduce(
+    (inner, one, index) =>
+      `createElement(context${index}[${JSON.stringify(one.exported)}].Provider, { value: ${one.source} }, ${inner})`,
+    form,
+  );
   return [
     `import { createElement } from 'react';`,
     `import { createRoot } from 'react-dom/client';`,
     `import * as form from ${JSON.stringify(specifier)};`,
+    ...contexts.map(({ specifier: file }, index) => `import * as context${index} from ${JSON.stringify(file)};`),
     `const props = { ${props.map(({ name, source }) => `${JSON.stringify(name)}: ${source}`).join(', ')} };`,
-    `createRoot(document.getElementById('root')).render(createElement(form[${JSON.stringify(exported)}], props));`,
+    `createRoot(document.getElementById('root')).render(${shown});`,
   ].join('\n');
 }
 
@@ -21,6 +32,8 @@ export interface AngularSurroundings {
   module: { specifier: string; className: string } | undefined;
   /** Classes of the project that are injected, each with the module that exports it. */
   services: readonly { specifier: string; className: string }[];
+  /** What stands in for what cannot be made by itself, with the module that exports it. */
+  standIns: readonly { specifier: string; name: string; source: string }[];
   zoneless: boolean;
   /** Whether the project's code speaks of the router. */
   routed: boolean;
@@ -35,15 +48,19 @@ export function angularMount(
     inputs: readonly { name: string; source: string }[];
     outputs: readonly string[];
   },
-  { module, services, zoneless, routed }: AngularSurroundings,
+  { module, services, standIns, zoneless, routed }: AngularSurroundings,
 ): string {
   const tag = /^[a-z][\w-]*$/.test(component.selector) ? component.selector : 'div';
+  const streams = [...standIns, ...component.inputs].some(({ source }) => /\bstream\(/.test(source));
   const provided = [
     'provideHttpClient()',
     '{ provide: ErrorHandler, useValue: trouble }',
     ...(zoneless ? ['provideZonelessChangeDetection()'] : []),
     ...(routed ? ['provideRouter([])'] : []),
     ...services.map(({ className }, index) => `...given(service${index}[${JSON.stringify(className)}])`),
+    ...standIns.map(
+      ({ name, source }, index) => `{ provide: token${index}[${JSON.stringify(name)}], useFactory: () => (${source}) }`,
+    ),
   ];
   return [
     ...(zoneless ? [] : [`import 'zone.js';`]),
@@ -54,7 +71,10 @@ export function angularMount(
     ...(routed ? [`import { provideRouter } from '@angular/router';`] : []),
     `import * as form from ${JSON.stringify(specifier)};`,
     ...services.map((service, index) => `import * as service${index} from ${JSON.stringify(service.specifier)};`),
+    ...(streams ? [`import { from } from 'rxjs';`] : []),
+    ...standIns.map(({ specifier: file }, index) => `import * as token${index} from ${JSON.stringify(file)};`),
     ...(module ? [`import * as home from ${JSON.stringify(module.specifier)};`] : []),
+    ...(streams ? [`const stream = (promise) => from(promise);`] : []),
     `const trouble = { handleError(error) { console.error(error); } };`,
     // what provides itself to the whole application needs no help, and what is no class cannot be made
     `const given = (token) => (typeof token === 'function' && !token.ɵprov?.providedIn ? [token] : []);`,

@@ -1,9 +1,11 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { angularComponents } from '../angular/component-source.js';
+import { standIns } from '../angular/stand-ins.js';
 import { injectedClasses } from '../angular/injected.js';
 import { moduleDeclaring } from '../angular/module.js';
 import type { FormModel } from '../form/model.js';
+import { sampleContexts } from '../react/sample-contexts.js';
 import { sampleComponent } from '../react/sample-props.js';
 import { formsOfFile, type ReadSettings } from '../rewrite/forms.js';
 import { loadingFrom } from '../source/project-files.js';
@@ -133,13 +135,19 @@ async function mountReact(
       reason: `${form.component} is not exported, so it cannot be shown by itself`,
       next: 'give a mount module with --with FILE',
     };
+  const folder = path.dirname(file);
+  const contexts = sampleContexts(script, load).map(({ exported, file: from, source }) => ({
+    specifier: relativeSpecifier(folder, from),
+    exported,
+    source,
+  }));
   // both versions are given the same
   const props = [...known, ...sample.props.filter(({ name }) => !known.some((one) => one.name === name))];
   return {
     ok: true,
     framework: 'react',
     model: form.read?.(),
-    source: reactMount(specifier, sample.exported, withGiven(props, request.given)),
+    source: reactMount(specifier, sample.exported, withGiven(props, request.given), contexts),
     props,
   };
 }
@@ -151,7 +159,7 @@ function mountAngular(
   specifier: string,
 ): Mounted {
   const { file, workspace } = version;
-  const components = angularComponents(script);
+  const components = angularComponents(script, loadingFrom(workspace));
   const component = components.find(({ className }) => request.form === undefined || className === request.form);
   if (!component)
     return {
@@ -168,10 +176,15 @@ function mountAngular(
       next: 'give a mount module with --with FILE',
     };
   const folder = path.dirname(file);
-  const services = injectedClasses(script, loadingFrom(workspace)).map((one) => ({
-    specifier: relativeSpecifier(folder, one.file),
-    className: one.name,
+  const load = loadingFrom(workspace);
+  const needed = standIns(script, load).map(({ name, file: from, source }) => ({
+    specifier: relativeSpecifier(folder, from),
+    name,
+    source,
   }));
+  const services = injectedClasses(script, load)
+    .filter(({ name }) => !needed.some((one) => one.name === name))
+    .map((one) => ({ specifier: relativeSpecifier(folder, one.file), className: one.name }));
   return {
     ok: true,
     framework: 'angular',
@@ -182,6 +195,7 @@ function mountAngular(
       {
         module: home && { specifier: relativeSpecifier(folder, home.script.file), className: home.className },
         services,
+        standIns: needed,
         zoneless: !workspaceHasPackage(file, 'zone.js'),
         routed: /@angular\/router/.test(script.text) && workspaceHasPackage(file, '@angular/router'),
       },
