@@ -77,9 +77,21 @@ export function clicksOf(root: NodePath): {
   return found;
 }
 
-/** Whether a path stands inside an element. */
-export function isInside(path: NodePath, element: NodePath | undefined): boolean {
+/** Whether a path stands inside an element, or in a piece that is drawn there: a constant, or a function that gives it. */
+export function isInside(path: NodePath, element: NodePath | undefined, depth = 0): boolean {
   if (!element) return true;
-  const start = path.node.start ?? 0;
-  return start >= (element.node.start ?? 0) && start < (element.node.end ?? 0);
+  if (holds(element, path)) return true;
+  if (depth > 3) return false;
+  for (let at: NodePath | null = path; at && !holds(at, element); at = at.parentPath) {
+    const id = at.isVariableDeclarator() || at.isFunctionDeclaration() ? at.node.id : undefined;
+    if (!t.isIdentifier(id)) continue;
+    const references = at.parentPath?.scope.getBinding(id.name)?.referencePaths ?? [];
+    return references.some((reference) => reference.node !== path.node && isInside(reference, element, depth + 1));
+  }
+  return false;
+}
+
+function holds(outer: NodePath, inner: NodePath): boolean {
+  const start = inner.node.start ?? 0;
+  return start >= (outer.node.start ?? 0) && start < (outer.node.end ?? 0);
 }

@@ -102,8 +102,11 @@ function useOfProp(path: NodePath): Omit<PropUse, 'optional'> {
   const outer = path.parentPath;
   const member = outer?.isMemberExpression() && path.key === 'object' ? outer : undefined;
   const asked = member && t.isIdentifier(member.node.property) ? member.node.property.name : '';
+  // what is handed on by the name of a handler is called there
+  const handed =
+    outer?.isObjectProperty() && path.key === 'value' && t.isIdentifier(outer.node.key) ? outer.node.key.name : '';
   return {
-    called: outer?.isCallExpression() === true && path.key === 'callee',
+    called: (outer?.isCallExpression() === true && path.key === 'callee') || /^(?:on|handle)[A-Z]/.test(handed),
     listed:
       member?.node.computed === true ||
       /^(map|forEach|filter|find|length|indexOf|includes|some|every|join)$/.test(asked),

@@ -20,6 +20,14 @@ function declaredType(script: Script, name: string): t.TSType | t.TSInterfaceBod
   return undefined;
 }
 
+/** Whether a name stands for an enum of the file: each of its members is of its type. */
+function isEnum(script: Script, name: string): boolean {
+  return script.ast.program.body.some((statement) => {
+    const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
+    return t.isTSEnumDeclaration(node) && node.id.name === name;
+  });
+}
+
 /** A type that was found: its text, and its node where the file holds it. */
 interface Found {
   text: string;
@@ -234,6 +242,7 @@ export function expressionTypes(
       if (property.name === 'valueAsNumber') return { text: 'number' };
       if (property.name === 'files') return { text: 'FileList | null' };
     }
+    if (object.isIdentifier() && isEnum(script, object.node.name)) return { text: object.node.name };
     const found = find(object);
     return (found && memberOf(found, property.name)) ?? writtenMember(object, property.name);
   }

@@ -19,6 +19,11 @@ export interface Comparison {
   complaints: { before: string[]; after: string[] };
 }
 
+/** A complaint without the names that code has for what it asks. */
+function plainComplaint(text: string): string {
+  return text.replace(/(?:[\w$]+(?:\.|\?\.))*[\w$]+ is not (a function|iterable)/g, 'something is not $1');
+}
+
 function missingFrom(list: readonly string[], other: readonly string[]): string[] {
   const left = [...other];
   return list.filter((entry) => {
@@ -139,10 +144,11 @@ export function compareTraces(before: Trace, after: Trace): Comparison {
     return { step, words, before: seen, after: other, same: sentence === null, difference: sentence };
   });
   const [old, now] = [complaintsOf(before), complaintsOf(after)];
-  const complaints = {
-    before: [...old].filter((text) => !now.has(text)),
-    after: [...now].filter((text) => !old.has(text)),
+  const only = (some: ReadonlySet<string>, others: ReadonlySet<string>): string[] => {
+    const known = new Set([...others].map(plainComplaint));
+    return [...some].filter((text) => !known.has(plainComplaint(text)));
   };
+  const complaints = { before: only(old, now), after: only(now, old) };
   return {
     same: steps.every(({ same }) => same) && !complaints.after.length,
     steps,

@@ -15,13 +15,15 @@ export function givenProps(draft: ClassDraft, members: ReadonlyMap<string, Class
   const type = written ? script.text.slice(written.start ?? 0, written.end ?? 0) : undefined;
   const defaults = defaultsOf(draft, members);
   if (defaults.length) {
-    const items = defaults.map(({ key, text }) => `${key} = ${text}`).join(', ');
+    const local = (key: string): string => (isNamed(key, draft) ? `${key}Given` : key);
+    const said = (key: string): string => (local(key) === key ? key : `${key}: ${local(key)}`);
+    const items = defaults.map(({ key, text }) => `${said(key)} = ${text}`).join(', ');
     const keys = defaults.map(({ key }) => `'${key}'`).join(' | ');
     const optional =
       type === undefined || !script.typescript ? '' : `: Omit<${type}, ${keys}> & Partial<Pick<${type}, ${keys}>>`;
     return {
       parameter: `{ ${items}, ...rest }${optional}`,
-      line: `const ${names.props} = { ${defaults.map(({ key }) => key).join(', ')}, ...rest }${draft.style.semicolon}`,
+      line: `const ${names.props} = { ${defaults.map(({ key }) => said(key)).join(', ')}, ...rest }${draft.style.semicolon}`,
     };
   }
   if (!used) return { parameter: '', line: undefined };
@@ -29,6 +31,15 @@ export function givenProps(draft: ClassDraft, members: ReadonlyMap<string, Class
     parameter: type === undefined || !script.typescript ? names.props : `${names.props}: ${type}`,
     line: undefined,
   };
+}
+
+/** Whether a class calls something of its own by the name of a property. */
+function isNamed(key: string, { path, script }: ClassDraft): boolean {
+  const outside = path.node.body.body.filter(
+    (member) => !(t.isClassProperty(member) && t.isIdentifier(member.key, { name: 'defaultProps' })),
+  );
+  const text = outside.map(({ start, end }) => script.text.slice(start ?? 0, end ?? 0)).join('\n');
+  return new RegExp(`(?<![\\w$.])${key}\\b`).test(text);
 }
 
 function defaultsOf(draft: ClassDraft, members: ReadonlyMap<string, ClassMember>): { key: string; text: string }[] {

@@ -142,7 +142,8 @@ function changesOf(site: FormSite, lens: Lens, objects: ReadonlySet<string>, dir
 function holdsObject(state: StateVariable): boolean {
   return referencesTo(state.change).some((path) => {
     const call = path.parentPath;
-    const [given] = call?.isCallExpression() && path.key === 'callee' ? call.node.arguments : [];
+    const [first] = call?.isCallExpression() && path.key === 'callee' ? call.node.arguments : [];
+    const given = t.isIdentifier(first) ? constantNamed(first.name, path) : first;
     const body = t.isArrowFunctionExpression(given) ? given.body : given;
     const [parameter] = t.isArrowFunctionExpression(given) ? given.params : [];
     if (!t.isObjectExpression(body)) return false;
@@ -155,6 +156,12 @@ function holdsObject(state: StateVariable): boolean {
         ),
     );
   });
+}
+
+/** What a constant holds: `const next = { ...form, town }`. */
+function constantNamed(name: string, { scope }: NodePath): t.Node | null | undefined {
+  const declared = scope.getBinding(name)?.path;
+  return declared?.isVariableDeclarator() ? declared.node.init : undefined;
 }
 
 /** Whether a variable begins as a list. */

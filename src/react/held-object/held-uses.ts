@@ -219,7 +219,8 @@ function writtenWhole(
   const isWhole = variable.hook === 'useState' && !reducer && effect.replaces === true && !effect.resetsAll;
   if (!isWhole || !argument) return {};
   const code = plainCode(script.file, argument);
-  if (argument.isObjectExpression()) return { whole: { code, merges: code } };
+  const isGiven = argument.isObjectExpression() || argument.isIdentifier() || argument.isMemberExpression();
+  if (isGiven) return { whole: { code, merges: code } };
   return argument.isArrowFunctionExpression() ? { whole: { code, merges: mergedBy(argument, script.file) } } : {};
 }
 

@@ -10,13 +10,14 @@ import { isScript, type PlacedToken } from './placed-token.js';
  */
 export function lostTokens(step: PlannedStep): Caught[] {
   const exempt = exemptions(step);
-  const after = countsOf(tokensAfter(step));
+  const keyOf = keysFor(step);
+  const after = countsOf(tokensAfter(step), keyOf);
   const lost = new Map<string, PlacedToken[]>();
   const supply = new Map<string, number>();
   const add = (key: string, count: number): void => void supply.set(key, (supply.get(key) ?? 0) + count);
   const pieces = piecesOf(step).map(({ removed, written }) => ({
-    gone: byKey(removed),
-    come: byKey(underOldNames(written, step)),
+    gone: byKey(removed, keyOf),
+    come: byKey(underOldNames(written, step), keyOf),
   }));
   // only what some edit takes away more often than it puts it in can be lost
   const missed = new Set(
@@ -86,7 +87,7 @@ function placedIn(file: string, text: string): PlacedToken[] {
   return tokensOf(file, text).flatMap((token) => (token.kind === 'type' ? [] : [{ ...token, file }]));
 }
 
-function byKey(tokens: readonly PlacedToken[]): Map<string, PlacedToken[]> {
+function byKey(tokens: readonly PlacedToken[], keyOf: KeyOf): Map<string, PlacedToken[]> {
   const found = new Map<string, PlacedToken[]>();
   for (const token of tokens) found.set(keyOf(token), [...(found.get(keyOf(token)) ?? []), token]);
   return found;
@@ -129,14 +130,20 @@ function joined(caught: readonly Caught[], { sources }: PlannedStep): Caught[] {
   });
 }
 
-function keyOf(token: Token): string {
-  const { kind, value } = token;
-  // a single word may be a literal in code and a part of an expression in a template
-  if (kind === 'text' && /^[\w$-]+$/.test(value)) return `name:${value}`;
-  return `${kind === 'words' ? 'text' : kind}:${value}`;
+type KeyOf = (token: Token) => string;
+
+/** Under which key tokens are counted: those of one key say the same. */
+function keysFor({ model }: PlannedStep): KeyOf {
+  return ({ kind, value }) => {
+    // a single word may be a literal in code and a part of an expression in a template
+    if (kind === 'text' && /^[\w$-]+$/.test(value)) return `name:${value}`;
+    // what the page is given as a number it keeps as text
+    if (kind === 'number' && model.approach === 'dom-values') return `name:${value}`;
+    return `${kind === 'words' ? 'text' : kind}:${value}`;
+  };
 }
 
-function countsOf(tokens: readonly Token[]): Map<string, number> {
+function countsOf(tokens: readonly Token[], keyOf: KeyOf): Map<string, number> {
   const counts = new Map<string, number>();
   for (const token of tokens) counts.set(keyOf(token), (counts.get(keyOf(token)) ?? 0) + 1);
   return counts;

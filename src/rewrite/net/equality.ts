@@ -172,6 +172,10 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
       ? [plain(textAfter(use.code.file).slice(use.code.start, use.code.end)).replace(/"/g, "'")]
       : [],
   );
+  // an object of all values that is laid over the ones before changes each of them
+  const laid = after.uses.filter(
+    (use) => use.kind === 'set-all' && use.merge && textAfter(use.code.file).charAt(use.code.start) !== '{',
+  ).length;
   const starts = new Map(before.fields.map((field) => [field.name, startOf(field)]));
   return old.flatMap(({ field, value, span }): Caught[] => {
     const key = `${field} ${value}`;
@@ -181,7 +185,7 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
     // code that two readers say differently: as many changes as before are all there; a setter that is handed on makes one
     const told = (places: readonly Place[]): number => places.filter((one) => one.field === field).length;
     const handed = after.uses.filter((use) => use.kind === 'hand-on' && match.nameBefore(use.field) === field).length;
-    if (/^[~=]$/.test(value) && (wholes.length > 0 || told(now) + handed >= told(old))) return [];
+    if (/^[~=]$/.test(value) && (wholes.length > 0 || told(now) + handed + laid >= told(old))) return [];
     // a change that is made of all values at once says the value in its code
     const inWhole = wholes.findIndex((text) => text.includes(`${field}:${value}`));
     if (inWhole >= 0) {
