@@ -92,6 +92,141 @@ describe('code that a class runs after a change of its state', () => {
   });
 });
 
+describe('a value that is worked out once', () => {
+  const teams = (add: string): string => `import { useState } from 'react';
+let nextId = 1;
+const team = () => ({ id: nextId++, leader: '' });
+const blank = () => [];
+export function Teams({ send }) {
+  const [teams, setTeams] = useState([team()]);
+  const [note, setNote] = useState('');
+  const store = async () => {
+    await send(teams, note);
+    ${add}
+  };
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); store(); }}>
+      <input value={note} onChange={(e) => setNote(e.target.value)} />
+      <input value={teams[0].leader} onChange={(e) => setTeams([{ ...teams[0], leader: e.target.value }])} />
+      <button type="button" onClick={() => setTeams([...teams, team()])}>Add</button>
+    </form>
+  );
+}
+`;
+
+  it.each(['object-state', 'own-hook'])(
+    'stays outside of the function that %s asks for the next values',
+    async (to) => {
+      const text = await after('Teams.jsx', teams("setTeams([team()]);\n    setNote('');"), to);
+      expect(text).toMatch(
+        /const nextTeams = \[team\(\)\];\n {4}setValues\(\(prev\) => \(\{ \.\.\.prev, teams: nextTeams, note: '' \}\)\);/,
+      );
+    },
+  );
+
+  it('goes into it where nothing tells it from another time', async () => {
+    const text = await after('Teams.jsx', teams("setTeams(blank());\n    setNote('');"), 'object-state');
+    expect(text).toContain("setValues((prev) => ({ ...prev, teams: blank(), note: '' }));");
+  });
+
+  it('is left by hand where no statement can stand in front of it', async () => {
+    const entries = await left('Teams.jsx', teams('send(setTeams([team()]));'), 'object-state');
+    expect(entries).toEqual([[10, expect.stringMatching(/worked out at once/)]]);
+  });
+});
+
+describe('forms that say what others say in another way', () => {
+  it('draw their controls by a function of the component', async () => {
+    const text = await after(
+      'Vole.jsx',
+      `import { useState } from 'react';
+export function Vole({ raise }) {
+  const [form, setForm] = useState({ place: '', holes: '' });
+  const [errors, setErrors] = useState({});
+  const change = (key) => ({ target }) => {
+    const next = { ...form, [key]: target.value };
+    setForm(next);
+    setErrors({});
+  };
+  const field = (key) => <input id={key} value={form[key]} onChange={change(key)} />;
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); raise(form); setForm({ place: '', holes: '' }); }}>
+      {field('place')}
+      {field('holes')}
+      {errors.place}
+    </form>
+  );
+}
+`,
+      'reducer',
+    );
+    expect(text).toContain("dispatch({ type: 'changed', values: next });");
+  });
+
+  it('begin with a member of an enum', async () => {
+    const text = await after(
+      'Net.tsx',
+      `import { useState } from 'react';
+enum Size { Small = 'S', Large = 'L' }
+export function Net({ lend }: { lend: (size: Size, days: number) => void }) {
+  const [size, setSize] = useState(Size.Small);
+  const [days, setDays] = useState(1);
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); lend(size, days); }}>
+      <input type="checkbox" checked={size === Size.Large} onChange={(e) => setSize(e.target.checked ? Size.Large : Size.Small)} />
+      <input type="number" value={days} onChange={(e) => setDays(Number(e.target.value))} />
+    </form>
+  );
+}
+`,
+      'object-state',
+    );
+    expect(text).toMatch(/\bsize: Size;/);
+  });
+
+  it('give the page a number, which it keeps as text', async () => {
+    const text = await after(
+      'Sale.jsx',
+      `export function Sale({ store }) {
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); store(Object.fromEntries(new FormData(e.currentTarget))); }}>
+      <input name="product" />
+      <input name="amount" type="number" defaultValue={1} />
+    </form>
+  );
+}
+`,
+      'field-state',
+    );
+    expect(text).toContain('useState("1")');
+  });
+
+  it('call a default property like a part of their state', async () => {
+    const text = await after(
+      'Water.jsx',
+      `import React from 'react';
+export class Water extends React.Component {
+  static defaultProps = { days: ['Mon', 'Wed'] };
+  state = { field: '', days: [] };
+  render() {
+    const { field, days } = this.state;
+    return (
+      <form onSubmit={(e) => { e.preventDefault(); this.props.plan({ field, days }); }}>
+        <input value={field} onChange={(e) => this.setState({ field: e.target.value })} />
+        {this.props.days.map((day) => (
+          <input key={day} type="checkbox" checked={days.includes(day)} onChange={() => this.setState({ days: [...days, day] })} />
+        ))}
+      </form>
+    );
+  }
+}
+`,
+      'field-state',
+    );
+    expect(text).toContain("Water({ days: daysGiven = ['Mon', 'Wed'], ...rest })");
+  });
+});
+
 describe('a text of several lines', () => {
   const note = `import { useReducer } from 'react';
 function noteReducer(note, action) {

@@ -17,8 +17,11 @@ interface UseBase {
 
 /** New value of one field in a change. */
 export type NewValue =
-  /** An expression that does not look at the previous value; `operator` joins it to that one, as `+` in `count += 2`. */
-  | { kind: 'value'; code: Code; operator?: string }
+  /**
+   * An expression that does not look at the previous value; `operator` joins it to that one, as `+` in `count += 2`.
+   * `effects`: to work it out may do something besides, or give another value the next time.
+   */
+  | { kind: 'value'; code: Code; operator?: string; effects?: boolean }
   /** Computed from what the fields held before; `body` is an expression or a function body in braces. */
   | {
       kind: 'from-previous';

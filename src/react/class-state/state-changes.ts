@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { mayHaveEffects } from '../effects.js';
 import type { Edit } from '../../source/edits.js';
 import { indentAt } from '../../source/style.js';
 import { bare } from '../../source/behind-names.js';
@@ -51,9 +52,10 @@ export function stateChangeText(
     const [first] = given.node.properties;
     const inserted = spreadIn(open, first, previous, draft);
     if (later) return { edits: [callee, inserted, ...claim], why: undefined };
-    const apart = looksLater(given, draft)
-      ? workedOutFirst(call, given, written, previous, draft, only !== undefined)
-      : undefined;
+    const apart =
+      looksLater(given, draft) || mayHaveEffects(given)
+        ? workedOutFirst(call, given, written, previous, draft, only !== undefined)
+        : undefined;
     if (apart) return { edits: apart, why: undefined };
     return {
       edits: [

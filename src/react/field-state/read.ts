@@ -7,6 +7,7 @@ import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { capturedHoles, plainCode, shorthandKey, spanOf, updaterValue } from '../code.js';
 import { functionOf } from '../components.js';
+import { mayHaveEffects } from '../effects.js';
 import { nativeRules } from '../form-parts.js';
 import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';
@@ -237,7 +238,8 @@ function newValue(
       whole: { ...whole, holes: capturedHoles(argument, () => true, types) },
     };
   }
-  return { kind: 'value', code: plainCode(script.file, argument) };
+  const code = plainCode(script.file, argument);
+  return mayHaveEffects(argument) ? { kind: 'value', code, effects: true } : { kind: 'value', code };
 }
 
 /** Functions of the component that change fields: what people count when they compare. */

@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import type { Assignment } from '../../form/uses.js';
 import type { Code, Hole } from '../../form/code.js';
 import { expressionTypes } from '../../source/expression-types.js';
+import { mayHaveEffects } from '../effects.js';
 import { capturedHoles, plainCode } from '../code.js';
 import { type EffectContext, type Action, givenHole, needsWrapping, actionChain, follow } from './actions.js';
 
@@ -139,7 +140,9 @@ export function newValue(path: NodePath, action: Action, context: EffectContext)
   const moved = context.isHeld ? withCaptured(path, code, context) : code;
   if (reads.length)
     return { kind: 'from-previous', body: moved, block: false, reads, parameter: undefined, whole: undefined };
-  return { kind: 'value', code };
+  // what a reducer or an updater works out is worked out again at will
+  const once = context.isHeld !== undefined && context.cases.state === undefined;
+  return once && mayHaveEffects(path) ? { kind: 'value', code, effects: true } : { kind: 'value', code };
 }
 
 /** Code of an updater, with the names of its surroundings that have to come along when it moves. */

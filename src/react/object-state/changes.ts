@@ -6,6 +6,7 @@ import { parameterFor, pascal } from '../form-names.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
 import { functionAt, isOneBlock } from '../handed-functions.js';
 import { stepArguments } from '../step-functions.js';
+import { indentAt } from '../../source/style.js';
 import { type Draft } from './draft.js';
 
 /** A name for the previous values that stands nowhere in a text. */
@@ -50,10 +51,66 @@ function property(name: string, value: string): string {
 /** Code whose value may be another one by the time React asks for it. */
 export const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
 
+/** Where a change stands, as far as it decides how it can be written. */
+export type ChangePlace = Pick<SetUse, 'fresh' | 'statement' | 'arrowBody' | 'span'>;
+
+/** Changes whose value has to be worked out at once: later it would be another one, or something would happen twice. */
+export function workedOutAtOnce(assignments: readonly Assignment[], draft: Pick<Draft, 'context'>): Assignment[] {
+  return assignments.filter(({ value }) => {
+    if (value.kind !== 'value') return false;
+    const { file, start, end } = value.code;
+    return value.effects === true || fleeting.test(draft.context.text(file).slice(start, end));
+  });
+}
+
+/** Constants for values that are worked out at once, in front of the change that takes them. */
+function workedOutFirst(
+  assignments: readonly Assignment[],
+  early: readonly Assignment[],
+  draft: Draft,
+  place: ChangePlace,
+): string {
+  const { style } = draft.context;
+  const indent = indentAt(draft.context.text(place.span.file), place.span.start);
+  const inner = place.statement ? indent : indent + style.indent;
+  const lines: string[] = [];
+  const rest = assignments.map((one): Assignment => {
+    if (!early.includes(one) || one.value.kind !== 'value') return one;
+    const { type } = fieldNamed(draft.model, one.field);
+    const name = constantName(one.field, draft);
+    const typed = draft.model.typescript && type !== undefined ? `: ${type}` : '';
+    lines.push(`const ${name}${typed} = ${changeCode(one.value.code, draft, 'previous', one.field)}`);
+    const { code } = one.value;
+    const hole = { kind: 'text' as const, start: code.start, end: code.end, text: name };
+    return { field: one.field, value: { kind: 'value', code: { ...code, holes: [hole] } } };
+  });
+  lines.push(mergingCall(rest, draft, false));
+  const joint = (style.semicolon || ';') + style.newline;
+  if (place.statement) return lines.join(joint + indent);
+  return `{${style.newline}${lines.map((line) => inner + line + style.semicolon + style.newline).join('')}${indent}}`;
+}
+
+function constantName(field: string, draft: Draft): string {
+  const wished = `next${pascal(field)}`;
+  let name = draft.context.freeName(wished, `${wished}Value`);
+  for (let count = 2; draft.constants.has(name); count += 1) name = `${wished}${count}`;
+  draft.constants.add(name);
+  return name;
+}
+
 /** The setter call that makes some changes in one step. */
-function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean): string {
+function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean, place?: ChangePlace): string {
   const one = oneSetterCall(assignments, draft);
   if (one !== undefined) return one;
+  const early = place ? workedOutAtOnce(assignments, draft) : [];
+  const builds = assignments.some(({ value }) => value.kind === 'from-previous');
+  if (place && early.length && (builds || !place.fresh) && (place.statement || place.arrowBody))
+    return workedOutFirst(assignments, early, draft, place);
+  return mergingCall(assignments, draft, repeats, early.length > 0);
+}
+
+/** The call that lays some values over the ones before; `now`: those of the surrounding view are the ones before. */
+function mergingCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean, now = false): string {
   draft.hook?.called.add('all');
   const { setter, values } = draft.names;
   const source = assignments
@@ -77,7 +134,7 @@ function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: b
       return `${field}: (${changeCode(value.whole, draft, previous, field)})(${previous}.${field})`;
     return property(field, changeCode(value.body, draft, previous, field));
   });
-  if (fleeting.test(source) && assignments.every(({ value }) => value.kind !== 'from-previous'))
+  if ((now || fleeting.test(source)) && assignments.every(({ value }) => value.kind !== 'from-previous'))
     return `${setter}({ ...${values}, ${parts.join(', ')} })`;
   const next = `{ ...${previous}, ${parts.join(', ')} }`;
   if (repeats && first?.value.kind === 'value') {
@@ -190,7 +247,7 @@ function setText(use: SetUse, draft: Draft): string {
     draft.hook?.called.add('all');
     return `${draft.names.setter}(${codeText(use.whole.code, draft.printer)})`;
   }
-  return setterCall(use.assignments, draft, use.repeats);
+  return setterCall(use.assignments, draft, use.repeats, use);
 }
 
 function resetText(draft: Draft): string {
@@ -206,7 +263,9 @@ export function runText(run: ChangeRun, draft: Draft): string {
   const last = assignments.filter(
     (one, index) => assignments.findLastIndex(({ field }) => field === one.field) === index,
   );
-  return setterCall(last, draft, false);
+  const [first] = run.uses;
+  const fresh = run.uses.every((use) => use.fresh);
+  return setterCall(last, draft, false, first && { ...first, fresh });
 }
 
 function namedText(use: SetNamedUse, draft: Draft): string {

@@ -40,6 +40,8 @@ export interface Draft {
   names: { values: string; setter: string; type: string; initial: string };
   printer: CodePrinter;
   needs: { reset: boolean; values: boolean };
+  /** Names of constants for values that are worked out before the change that takes them. */
+  constants: Set<string>;
   /** The project's hook that holds the object, where no state variable does; and its members that are called. */
   hook: { file: HookFile; one: string; reset: string; called: Set<'one' | 'all' | 'reset'> } | undefined;
 }

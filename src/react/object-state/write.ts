@@ -15,7 +15,7 @@ import { reactImportEdits } from '../import-edits.js';
 import { retirementOf } from '../retirement.js';
 import { namedReferences } from '../references.js';
 import { type HookCall, type Beside, type Draft, namesFor } from './draft.js';
-import { useText, runText } from './changes.js';
+import { useText, runText, workedOutAtOnce } from './changes.js';
 import { aboveText, hookLines } from './state-lines.js';
 import { untoldStart } from '../untold-start.js';
 import { stepEdits, stepTroubles } from '../step-functions.js';
@@ -59,6 +59,7 @@ export function writeHeldObject(
       hole: (hole) => movedText(hole, draft.printer),
     },
     needs: { reset: false, values: false },
+    constants: new Set(),
     hook: hook && {
       file: hook,
       one: context.freeName(hookMembers.one, `set${pascal(baseNameOf(model))}Value`),
@@ -173,6 +174,16 @@ function unwritable(model: FormModel, context: WriteContext): LedgerEntry[] {
     });
   }
   for (const use of model.uses) {
+    if (use.kind === 'set' && !use.fresh && !use.statement && !use.arrowBody && use.assignments.length) {
+      const early = workedOutAtOnce(use.assignments, { context });
+      if (early.length && !use.whole)
+        entries.push({
+          entry: 'by-hand',
+          span: use.span,
+          what: context.text(use.span.file).slice(use.span.start, use.span.end),
+          why: 'its value has to be worked out at once, in a statement of its own; move the call out of this expression first',
+        });
+    }
     if (!/^(reset|ask|watch)$/.test(use.kind)) continue;
     entries.push({
       entry: 'by-hand',
