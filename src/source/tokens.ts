@@ -56,6 +56,9 @@ function scriptTokens(file: string, text: string): Token[] {
         start: node.typeAnnotation.start ?? 0,
         end: node.typeAnnotation.end ?? 0,
       });
+    // the word between a value and what it is cast to
+    if (t.isTSAsExpression(node) || t.isTSSatisfiesExpression(node))
+      types.push({ start: node.expression.end ?? 0, end: node.typeAnnotation.start ?? 0 });
     // a promise to the compiler, not to the reader
     if ((t.isClassProperty(node) || t.isVariableDeclarator(node)) && node.definite)
       types.push(definiteMark(node, text));

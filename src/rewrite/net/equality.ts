@@ -164,7 +164,10 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
   if (after.unclear.length) return [];
   // an Angular form takes in what is typed through its bindings, and says changes with its own calls
   if (before.framework === 'angular') return [];
-  const old = changesOf(before, textBefore, (name) => name);
+  const old = [
+    ...changesOf(before, textBefore, (name) => name),
+    ...(apart.has(after.approach) ? wholesOf(before) : []),
+  ];
   const now = changesOf(after, textAfter, match.nameBefore);
   const left = countsOf(now);
   const wholes = after.uses.flatMap((use) =>
@@ -209,17 +212,30 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
   });
 }
 
+/** Approaches that keep each value by itself: a change of all of them is one of each there. */
+const apart = new Set(['field-state']);
+
+/** Changes of all values, or of some that are named, as one of each field. */
+function wholesOf(model: FormModel): Place[] {
+  return model.uses.flatMap((use): Place[] => {
+    if (use.kind !== 'set-all') return [];
+    const fields = use.fields ?? fieldsOf(model).map(({ name }) => name);
+    return fields.map((field) => ({ field, value: '=', span: use.span }));
+  });
+}
+
 /** What the page did by itself has to be done now: each control gives its value, and a reset reaches all of them. */
 function takenFromPage({ before, after, textAfter }: TwoModels, match: FormMatch): Caught[] {
   const now = changesOf(after, textAfter, match.nameBefore);
   const starts = new Map(after.fields.map((field) => [match.nameBefore(field.name), startOf(field)]));
   const resets = now.filter(({ field, value }) => value === starts.get(field));
+  const countOf = (name: string): number => resets.filter(({ field }) => field === name).length;
+  const most = Math.max(0, ...before.controls.map(({ field }) => countOf(field)));
   return before.controls.flatMap(({ field, span }): Caught[] => {
     const own = now.filter((change) => change.field === field);
     if (match.field(field) && !own.some((change) => change.value !== starts.get(field)))
       return [caught(span, field, `nothing would take in what is typed for ${field}`)];
-    const reset = resets.some((change) => change.field === field);
-    return resets.length > 1 && !reset && starts.get(field) !== undefined
+    return resets.length > 1 && countOf(field) < most && starts.get(field) !== undefined
       ? [caught(span, field, `a reset would leave ${field} out`)]
       : [];
   });

@@ -25,6 +25,9 @@ export function exemptions(step: PlannedStep): Exempt {
   const starts = model.declarations.filter(({ role }) => plainState && role === 'state').map(({ span }) => span);
   // of a reducer outside of the component only what is dispatched can run, and that is a value of a change
   const outside = declared.filter((span) => model.approach === 'reducer' && !holds(model.span, span));
+  // what a case does moves word for word into a function of all values
+  const steps = model.steps?.functions.map(({ body }) => body) ?? [];
+  const stepHoles = steps.flatMap(({ file, holes }) => holes.map(({ start, end }) => ({ file, start, end })));
   const takenOver = plan.ledger.filter((entry) => entry.takenOver).map(({ span }) => span);
   const idle = [...new Set(files.map(({ file }) => file))].flatMap((file) => idleSpans(file, step));
   const bound = boundAttributes(step);
@@ -39,6 +42,7 @@ export function exemptions(step: PlannedStep): Exempt {
   const rules = ruleSpans(step);
   return (token, goneAltogether) => {
     const { kind, value } = token;
+    if (within(token, steps)) return within(token, stepHoles);
     // a rule that becomes data says its message again; that it asks for the same is looked at by the equality of rules
     if ((kind !== 'text' || !rules.messages.has(value)) && within(token, rules.conditions)) return true;
     if (kind === 'name' && (!goneAltogether || gone.helpers.has(value)) && within(token, rules.functions)) return true;

@@ -11,7 +11,30 @@ import type { Caught, PlannedStep } from './caught.js';
  * original takes just these together. A field that was forgotten, or put in the place of another, shows there.
  */
 export function madeUp(step: PlannedStep): Caught[] {
-  return [...madeUpObjects(step), ...alteredExpressions(step)];
+  return [...madeUpObjects(step), ...alteredExpressions(step), ...looserComparisons(step)];
+}
+
+/** Comparisons that take other types for equal, where the author's do not. */
+function looserComparisons({ model, files, sources }: PlannedStep): Caught[] {
+  const count = (script: Script): number => {
+    let found = 0;
+    t.traverseFast(script.ast, (node) => {
+      if (t.isBinaryExpression(node) && /^[!=]=$/.test(node.operator)) found += 1;
+    });
+    return found;
+  };
+  return files.flatMap(({ file, before, after }): Caught[] => {
+    if (before === null || after === null || !/\.[cm]?[jt]sx?$/.test(file)) return [];
+    const parsed = parseScript(file, after);
+    const all = model.files.filter((one) => /\.[cm]?[jt]sx?$/.test(one)).map((one) => count(sources.script(one)));
+    const known = Math.max(
+      count(sources.script(file)),
+      all.reduce((sum, one) => sum + one, 0),
+    );
+    if (!parsed.ok || count(parsed.script) <= known) return [];
+    const span = { ...model.span, end: model.span.start };
+    return [{ check: 'conservation', span, what: model.component, why: 'nobody compared by == or != here' }];
+  });
 }
 
 /** Expressions that say almost what the author's do. */

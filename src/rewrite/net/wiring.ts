@@ -22,7 +22,13 @@ export function wiringSpans({ model, sources, to }: PlannedStep): Wiring {
   const addCode = (code: Code): void => {
     values.push(code);
     for (const hole of code.holes) {
-      if (hole.kind === 'given' || hole.kind === 'text' || hole.kind === 'previous')
+      // what is handed over stands for itself where it stands
+      const isItself =
+        hole.kind === 'given' &&
+        hole.code.file === code.file &&
+        hole.code.start === hole.start &&
+        hole.code.end === hole.end;
+      if (!isItself && (hole.kind === 'given' || hole.kind === 'text' || hole.kind === 'previous'))
         holes.push({ file: code.file, start: hole.start, end: hole.end });
       if (hole.kind === 'given') addCode(hole.code);
       if (hole.kind === 'returned') addCode({ ...hole.value, holes: hole.value.holes.filter((one) => one !== hole) });
