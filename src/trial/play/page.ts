@@ -44,12 +44,6 @@ function ownWords(element: Element): string {
   return tidy(words(element));
 }
 
-/** The name that the markup gives a control, however the form is written; the number of its row is no part of it. */
-function attributeName(control: Element): string {
-  const name = control.getAttribute('name') ?? control.getAttribute('formcontrolname') ?? '';
-  return name.replace(/\d+$/, '');
-}
-
 /** What a person calls a control. */
 export function labelOf(control: Element): string {
   const page = control.ownerDocument;
@@ -66,7 +60,7 @@ export function labelOf(control: Element): string {
     control.getAttribute('aria-label') ||
     label ||
     control.getAttribute('placeholder') ||
-    attributeName(control) ||
+    control.getAttribute('name') ||
     control.id ||
     control.tagName.toLowerCase()
   );
@@ -105,7 +99,7 @@ export function findControl(window: DOMWindow, wanted: string): HTMLInputElement
       [...(control.labels ?? [])].some((label) => sameWords(tidy(label.textContent), wanted)),
     ) ??
     controls.find((control) =>
-      [control.getAttribute('aria-label'), control.getAttribute('placeholder'), attributeName(control)].some(
+      [control.getAttribute('aria-label'), control.getAttribute('placeholder'), control.getAttribute('name')].some(
         (text) => text !== null && sameWords(text, wanted),
       ),
     ) ??
