@@ -125,6 +125,56 @@ describe('the net', () => {
     expect(caught.map((one) => `${one.what}: ${one.why}`).join('\n')).toMatch(why);
   });
 
+  const left = `import { useReducer } from 'react';
+const check = (row) => (row ? {} : { row: 'Which row?' });
+function reducer(note, action) {
+  switch (action.type) {
+    case 'typed':
+      return { ...note, [action.name]: action.value };
+    case 'left':
+      return { ...note, wrong: check(note.row) };
+    default:
+      return note;
+  }
+}
+export function PestNote({ send }) {
+  const [note, turn] = useReducer(reducer, { row: '', pest: '', wrong: {} });
+  const left = () => turn({ type: 'left' });
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); turn({ type: 'left' }); if (note.row === '') return; send(note.row, note.pest); }}>
+      <input value={note.row} onBlur={left} onChange={(e) => turn({ type: 'typed', name: 'row', value: e.target.value })} />
+      <input value={note.pest} onChange={(e) => turn({ type: 'typed', name: 'pest', value: e.target.value })} />
+      <button>{note.wrong.row || 'Note'}</button>
+    </form>
+  );
+}
+`;
+
+  it('catches what a case asks and only one of its changes would ask any more', async () => {
+    const caught = await caughtOf(left, 'object-state', ({ plan }) => {
+      const first = plan.edits.findIndex(({ text }) => text.includes('wrong: check('));
+      const edits = plan.edits.map((edit, index) =>
+        index === first ? { ...edit, text: edit.text.replace(/check\(([\w.]+)\)/, '$1') } : edit,
+      );
+      return { ...plan, edits };
+    });
+    expect(caught.map(({ why }) => why).join('\n')).toMatch(/check would be asked in 1 changes, not in 2/);
+  });
+
+  it('catches a comparison that takes more for equal', async () => {
+    const loose = pests
+      .replace('const store', 'const tooMany = leaves === 9;\n  const store')
+      .replace('>Note<', '>{tooMany && 1}<');
+    const caught = await caughtOf(loose, 'object-state', ({ plan }) => ({
+      ...plan,
+      edits: [
+        ...plan.edits,
+        { file: '/orchard/PestNote.jsx', start: loose.indexOf('=== 9'), end: loose.indexOf('=== 9') + 3, text: '==' },
+      ],
+    }));
+    expect(caught.map(({ why }) => why).join('\n')).toMatch(/nobody compared by ==/);
+  });
+
   it('points to the line of the original, and says what would be lost', async () => {
     const [one] = await caughtOf(pests, 'reducer', taken(/(?<=pest: pest)\.trim\(\)/));
     expect(one?.what).toBe('await send({ pest: pest.trim(), leaves, sure, area });');

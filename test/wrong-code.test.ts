@@ -305,6 +305,21 @@ export abstract class SlipBase { abstract form: FormGroup; clear(): void { this.
       /nothing tells whether they hold more/,
     ],
     [
+      'takes what tells of a failure for values',
+      modelDriven(
+        `constructor(private readonly plots: Plots) {}
+  ${group}
+  fill(): void { this.plots.load().then(() => this.send(), (plot) => this.form.patchValue(plot)); }`,
+        '',
+        "import { Plots } from './plots';",
+      ),
+      {
+        'plots.ts':
+          'export class Plots { load(): Promise<{ id: number; row: string; tree: string }> { return ask(); } }\n',
+      },
+      /nothing tells whether they hold more/,
+    ],
+    [
       'has a base class that asks for the group',
       modelDriven(group, '', base).replace('SlipComponent {', 'SlipComponent extends SlipBase {'),
       {},
@@ -334,6 +349,22 @@ export class Holder { inner!: SlipComponent; look(): void { console.log(this.inn
   ])('is left by hand where the class %s', async (_what, text, others, why) => {
     const entries = await left('slip.component.ts', text, to, others);
     expect(entries.map(([, reason]) => reason).join('\n')).toMatch(why);
+  });
+
+  it('leaves a directive of the project by hand that would not apply any more', async () => {
+    const entries = await left(
+      'slip.component.ts',
+      modelDriven(group, '', "import { EvenDirective } from './even.directive';")
+        .replace('imports: [', 'imports: [EvenDirective, ')
+        .replace('formControlName="tree"', 'appEven formControlName="tree"'),
+      to,
+      {
+        'even.directive.ts': "@Directive({ selector: '[appEven][formControlName]' })\nexport class EvenDirective {}\n",
+      },
+    );
+    expect(entries.map(([, reason]) => reason).join('\n')).toMatch(
+      /EvenDirective applies to \[appEven\]\[formControlName\]/,
+    );
   });
 
   it('takes a builder along that only the group needed, with its empty constructor', async () => {

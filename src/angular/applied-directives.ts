@@ -26,7 +26,10 @@ export function lostDirectives(
       ? [{ name, why: `${name} applies to ${selector}, which would not be there any more` }]
       : [];
   });
-  return [...lost, ...orphans(after).map((name) => ({ name, why: `${name} would be left without its module` }))];
+  return [
+    ...lost,
+    ...orphans(before, after).map((name) => ({ name, why: `${name} would be left without its module` })),
+  ];
 }
 
 /** The directives of the project that a component, or the module that declares it, brings in. */
@@ -65,10 +68,10 @@ const modules: [string, RegExp][] = [
   ['ReactiveFormsModule', /^(?:formControl|formControlName|formGroup|formGroupName|formArrayName)$/],
 ];
 
-/** Attributes of forms directives that nothing brings in. */
-function orphans({ home, template }: AngularComponent): string[] {
-  if (!home?.list) return [];
+/** Attributes of forms directives whose module was imported by its name, and is no more. */
+function orphans(before: AngularComponent, { home, template }: AngularComponent): string[] {
   const names = template.elements.flatMap(({ attributes }) => attributes.map(({ name }) => name));
-  const missing = modules.flatMap(([module, own]) => (importsName(home, module) ? [] : [own]));
+  const isGone = (module: string): boolean => importsName(before.home, module) && !importsName(home, module);
+  const missing = modules.flatMap(([module, own]) => (isGone(module) ? [own] : []));
   return [...new Set(names.filter((name) => missing.some((own) => own.test(name))))];
 }

@@ -46,25 +46,18 @@ function hasDecorator(member: t.Node, name: string): boolean {
 }
 
 /** A value of the type that is written for an input: the member's own, or that of its signal. */
-function typedSample(member: t.Node, script: Script, load: LoadScript | undefined): string {
+function sampleFor(member: t.Node, script: Script, load: LoadScript): string {
   const call = signalCall(member)?.call;
   const annotation = t.isClassProperty(member) ? member.typeAnnotation : undefined;
   const type = call ? call.typeParameters?.params[0] : t.isTSTypeAnnotation(annotation) ? annotation : undefined;
-  return load && type ? samplerWith(load).valueOf({ node: type, script }, memberName(member), 0) : 'undefined';
+  return type ? samplerWith(load).valueOf({ node: type, script }, memberName(member), 0) : 'undefined';
 }
 
-function sampleFor(type: string, name: string, typed: string): string {
-  if (/^[{[]/.test(typed)) return typed;
-  if (/string\[\]|Array<string>/.test(type)) return `['${name} one', '${name} two']`;
-  if (/\[\]/.test(type)) return '[]';
-  if (/number/.test(type)) return '3';
-  if (/boolean/.test(type)) return 'false';
-  if (/string/.test(type)) return `'${name}'`;
-  return 'undefined';
-}
-
-/** The components that a file declares. */
-export function angularComponents(script: Script, load?: LoadScript): ComponentSource[] {
+/**
+ * The components that a file declares.
+ * @param load parses another file of the project
+ */
+export function angularComponents(script: Script, load: LoadScript): ComponentSource[] {
   const found: ComponentSource[] = [];
   traverse(script.ast, {
     Class(path) {
@@ -79,7 +72,7 @@ export function angularComponents(script: Script, load?: LoadScript): ComponentS
         if (hasDecorator(member, 'Output') || signal?.kind === 'output') outputs.push(memberName(member));
         const required = signal?.required === true || /required:\s*true|!\s*:/.test(text);
         if ((hasDecorator(member, 'Input') || signal?.kind === 'input') && required) {
-          const source = sampleFor(text, memberName(member), typedSample(member, script, load));
+          const source = sampleFor(member, script, load);
           if (source !== 'undefined') inputs.push({ name: memberName(member), source });
         }
       }

@@ -33,14 +33,13 @@ export function injectedClasses(script: Script, load: LoadScript, seen = new Set
   return found;
 }
 
-/** Names that stand in `inject(…)` or type a parameter of a constructor. */
-function askedNames(script: Script): Set<string> {
+/** Names that a file hands to `inject(…)` and `@Inject(…)`, and types of its constructors' parameters. */
+export function askedNames(script: Script): Set<string> {
   const names = new Set<string>();
   t.traverseFast(script.ast, (node) => {
-    if (t.isCallExpression(node) && t.isIdentifier(node.callee, { name: 'inject' })) {
-      const [token] = node.arguments;
-      if (t.isIdentifier(token)) names.add(token.name);
-    }
+    const asks = t.isCallExpression(node) && t.isIdentifier(node.callee) && /^[iI]nject$/.test(node.callee.name);
+    const [token] = asks ? node.arguments : [];
+    if (t.isIdentifier(token)) names.add(token.name);
     if (!t.isClassMethod(node, { kind: 'constructor' })) return;
     for (const parameter of node.params) {
       const target = t.isTSParameterProperty(parameter) ? parameter.parameter : parameter;

@@ -1,3 +1,4 @@
+import path from 'node:path';
 import * as t from '@babel/types';
 import { importersIn } from '../source/importers.js';
 import type { LoadScript } from '../source/project-files.js';
@@ -23,7 +24,15 @@ export function missedMembers(
   const hidden = [...before.members.values()].filter(
     (member) => accessOf(member) === 'public' && accessOf(after.members.get(member.name)) !== 'public',
   );
-  return [...told, ...hidden.flatMap(({ name }) => asksElsewhere(name, before, workspace))];
+  if (!hidden.length) return told;
+  const users = importersIn(workspace)(before.script.file, before.name) ?? [];
+  const texts = users
+    .filter((file) => !/\.(?:spec|test|stories)\./.test(file))
+    .map((file) => ({
+      file,
+      text: [file, file.replace(/\.ts$/, '.html')].map((one) => textOf(one, workspace)).join('\n'),
+    }));
+  return [...told, ...hidden.flatMap(({ name }) => asksElsewhere(name, texts))];
 }
 
 function accessOf(member: Member | undefined): 'public' | 'protected' | 'private' | undefined {
@@ -65,24 +74,18 @@ function asksAbove(
   return found;
 }
 
-/** Other files of the project that take the component's class and ask something of theirs for such a member. */
+function textOf(file: string, workspace: Workspace): string {
+  const read = workspace.exists(file) ? workspace.read(file) : undefined;
+  return read?.ok ? read.text : '';
+}
+
+/** Other files that take the component's class and ask something of theirs for such a member. */
 function asksElsewhere(
   name: string,
-  { script, name: own }: AngularComponent,
-  workspace: Workspace,
+  texts: readonly { file: string; text: string }[],
 ): { name: string; why: string }[] {
-  const users = importersIn(workspace)(script.file, own) ?? [];
   const asks = new RegExp(`(?<!\\bthis)[!?]?\\.${name}\\b`);
-  return users
-    .filter((file) => !/\.(?:spec|test|stories)\./.test(file))
-    .filter((file) =>
-      [file, file.replace(/\.ts$/, '.html')].some((one) => {
-        const read = workspace.exists(one) ? workspace.read(one) : undefined;
-        return read?.ok === true && asks.test(read.text);
-      }),
-    )
-    .map((file) => ({
-      name,
-      why: `${file.split('/').at(-1) ?? file} asks for ${name}, which it would not find any more`,
-    }));
+  return texts
+    .filter(({ text }) => asks.test(text))
+    .map(({ file }) => ({ name, why: `${path.basename(file)} asks for ${name}, which it would not find any more` }));
 }

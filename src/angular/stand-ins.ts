@@ -4,6 +4,7 @@ import type { LoadScript } from '../source/project-files.js';
 import { functionSource, samplerWith, spySource } from '../source/sample-values.js';
 import type { Script } from '../source/script.js';
 import { declarationNamed, type TypeInFile } from '../source/type-members.js';
+import { askedNames } from './injected.js';
 
 /** Something injected that cannot be made by itself, and what stands in for it. */
 export interface StandIn {
@@ -19,7 +20,7 @@ export interface StandIn {
  * @param load parses another file of the project
  */
 export function standIns(script: Script, load: LoadScript): StandIn[] {
-  return askedNames(script).flatMap((name): StandIn[] => {
+  return [...askedNames(script)].flatMap((name): StandIn[] => {
     const found = declarationNamed(name, script, load);
     if (!found) return [];
     const file = path.resolve(found.script.file);
@@ -28,27 +29,6 @@ export function standIns(script: Script, load: LoadScript): StandIn[] {
     const source = t.isVariableDeclarator(found.node) ? tokenSource(found.node, found.script, load) : undefined;
     return source === undefined ? [] : [{ name, file, source }];
   });
-}
-
-/** Names that a file hands to `inject(…)` and `@Inject(…)`, and types of its constructor's parameters. */
-function askedNames(script: Script): string[] {
-  const names = new Set<string>();
-  t.traverseFast(script.ast, (node) => {
-    const [token] = t.isCallExpression(node) && isInject(node.callee) ? node.arguments : [];
-    if (t.isIdentifier(token)) names.add(token.name);
-    if (!t.isClassMethod(node, { kind: 'constructor' })) return;
-    for (const parameter of node.params) {
-      const target = t.isTSParameterProperty(parameter) ? parameter.parameter : parameter;
-      const type = t.isIdentifier(target) ? target.typeAnnotation : undefined;
-      const named = t.isTSTypeAnnotation(type) ? type.typeAnnotation : undefined;
-      if (t.isTSTypeReference(named) && t.isIdentifier(named.typeName)) names.add(named.typeName.name);
-    }
-  });
-  return [...names];
-}
-
-function isInject(callee: t.Node): boolean {
-  return t.isIdentifier(callee) && /^[iI]nject$/.test(callee.name);
 }
 
 /** An object with what the members of a class say of themselves. */

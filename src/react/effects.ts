@@ -1,6 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 
+/** Code whose value may be another one by the time React asks for it. */
+export const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
+
 const pureNames =
   /^(?:Number|String|Boolean|BigInt|Symbol|parseInt|parseFloat|isNaN|isFinite|encodeURI|encodeURIComponent|decodeURI|decodeURIComponent|structuredClone)$/;
 

@@ -20,10 +20,16 @@ export function reactMount(
     `import { createElement } from 'react';`,
     `import { createRoot } from 'react-dom/client';`,
     `import * as form from ${JSON.stringify(specifier)};`,
+    ...streamLines([...props, ...contexts]),
     ...contexts.map(({ specifier: file }, index) => `import * as context${index} from ${JSON.stringify(file)};`),
     `const props = { ${props.map(({ name, source }) => `${JSON.stringify(name)}: ${source}`).join(', ')} };`,
     `createRoot(document.getElementById('root')).render(${shown});`,
   ].join('\n');
+}
+
+/** What samples need that answer with streams. */
+function streamLines(samples: readonly { source: string }[]): string[] {
+  return samples.some(({ source }) => /\bstream\(/.test(source)) ? [`import { from as stream } from 'rxjs';`] : [];
 }
 
 /** What an Angular component needs around it. */
@@ -51,7 +57,6 @@ export function angularMount(
   { module, services, standIns, zoneless, routed }: AngularSurroundings,
 ): string {
   const tag = /^[a-z][\w-]*$/.test(component.selector) ? component.selector : 'div';
-  const streams = [...standIns, ...component.inputs].some(({ source }) => /\bstream\(/.test(source));
   const provided = [
     'provideHttpClient()',
     '{ provide: ErrorHandler, useValue: trouble }',
@@ -71,10 +76,9 @@ export function angularMount(
     ...(routed ? [`import { provideRouter } from '@angular/router';`] : []),
     `import * as form from ${JSON.stringify(specifier)};`,
     ...services.map((service, index) => `import * as service${index} from ${JSON.stringify(service.specifier)};`),
-    ...(streams ? [`import { from } from 'rxjs';`] : []),
+    ...streamLines([...standIns, ...component.inputs]),
     ...standIns.map(({ specifier: file }, index) => `import * as token${index} from ${JSON.stringify(file)};`),
     ...(module ? [`import * as home from ${JSON.stringify(module.specifier)};`] : []),
-    ...(streams ? [`const stream = (promise) => from(promise);`] : []),
     `const trouble = { handleError(error) { console.error(error); } };`,
     // what provides itself to the whole application needs no help, and what is no class cannot be made
     `const given = (token) => (typeof token === 'function' && !token.ɵprov?.providedIn ? [token] : []);`,

@@ -29,17 +29,12 @@ function expressionAt({ file, start, end }: Code, { component }: AngularSite): N
 }
 
 function keysWritten({ properties }: t.ObjectExpression): GivenKeys | undefined {
-  const keys = properties.map((property) => {
-    if (t.isSpreadElement(property) || property.computed) return undefined;
-    return t.isIdentifier(property.key)
-      ? property.key.name
-      : t.isStringLiteral(property.key)
-        ? property.key.value
-        : undefined;
+  const keys = properties.flatMap((property) => {
+    if (t.isSpreadElement(property) || property.computed) return [];
+    const key = t.isStringLiteral(property.key) ? property.key.value : nameOf(property.key);
+    return key === '' ? [] : [{ key, optional: false }];
   });
-  return keys.flatMap((key) => (key === undefined ? [] : [{ key, optional: false }])).length === keys.length
-    ? keys.map((key) => ({ key: key ?? '', optional: false }))
-    : undefined;
+  return keys.length === properties.length ? keys : undefined;
 }
 
 /** The type that is written for what an expression gives. */
@@ -71,8 +66,10 @@ function annotated(annotation: t.Node | null | undefined, { component }: Angular
 
 /** What the only parameter of a function is given that waits for an answer: `….subscribe((plot) => …)`. */
 function handedTo(parameter: NodePath, site: AngularSite): TypeInFile | undefined {
-  const call = parameter.parentPath?.isFunction() && parameter.key === 0 ? parameter.parentPath.parentPath : undefined;
-  if (!call?.isCallExpression()) return undefined;
+  const fn = parameter.parentPath;
+  const call = fn?.parentPath;
+  // what waits for a failure is handed over second
+  if (!fn?.isFunction() || parameter.key !== 0 || fn.key !== 0 || !call?.isCallExpression()) return undefined;
   const callee = call.get('callee');
   if (!callee.isMemberExpression() || !/^(?:subscribe|then)$/.test(nameOf(callee.node.property))) return undefined;
   let asked = callee.get('object');

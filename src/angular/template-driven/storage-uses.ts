@@ -133,11 +133,11 @@ function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): 
 
 /** Why the object itself is wanted at a place, not only its values: something changes or follows it through a reference. */
 function whyShared(path: NodePath, root: string): string | undefined {
-  const { parentPath: parent, key } = path;
+  const { parentPath: parent } = path;
   const changed = `${root} is changed through a reference here, which controls do not have`;
-  if (parent?.isCallExpression() && key === 0 && isAssign(parent.node)) return changed;
+  if (parent?.isCallExpression() && path.key === 0 && isAssign(parent.node)) return changed;
   if (parent?.isAssignmentExpression() && path.key === 'right')
-    return `the object is kept elsewhere as well, where it would not follow the controls`;
+    return 'the object is kept elsewhere as well, where it would not follow the controls';
   if (!parent?.isVariableDeclarator() || path.key !== 'init' || !t.isIdentifier(parent.node.id)) return undefined;
   const references = path.scope.getBinding(parent.node.id.name)?.referencePaths ?? [];
   const changes = references.some((reference) => {

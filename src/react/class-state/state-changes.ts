@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { mayHaveEffects } from '../effects.js';
+import { fleeting, mayHaveEffects } from '../effects.js';
 import type { Edit } from '../../source/edits.js';
 import { indentAt } from '../../source/style.js';
 import { bare } from '../../source/behind-names.js';
@@ -8,9 +8,6 @@ import { functionAround } from '../components.js';
 import { afterChange } from './after-change.js';
 import type { ClassDraft } from './function-text.js';
 import { runsLater } from './later.js';
-
-/** Code whose value may be another one by the time React asks for it. */
-const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
 
 function previousName(text: string): string {
   return ['prev', 'previous', 'before'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'previousState';

@@ -2,6 +2,7 @@ import { fieldNamed } from '../../form/model.js';
 import { codeText, movedText, type CodePrinter } from '../../form/code-text.js';
 import type { Assignment, HandOnUse, SetAllUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import type { ChangeRun } from '../change-runs.js';
+import { fleeting } from '../effects.js';
 import { parameterFor, pascal } from '../form-names.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
 import { functionAt, isOneBlock } from '../handed-functions.js';
@@ -47,9 +48,6 @@ function changeCode(code: Parameters<typeof codeText>[0], draft: Draft, previous
 function property(name: string, value: string): string {
   return name === value ? name : `${name}: ${value}`;
 }
-
-/** Code whose value may be another one by the time React asks for it. */
-export const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
 
 /** Where a change stands, as far as it decides how it can be written. */
 export type ChangePlace = Pick<SetUse, 'fresh' | 'statement' | 'arrowBody' | 'span'>;

@@ -9,6 +9,9 @@ export interface ApproachWords {
   imports: RegExp;
 }
 
+/** Approaches that keep each value by itself. */
+export const keepApart: ReadonlySet<string> = new Set(['field-state', 'dom-values']);
+
 const nothing: ReadonlySet<string> = new Set();
 
 /** How a handler takes a value out of what it is given. */

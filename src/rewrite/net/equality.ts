@@ -3,6 +3,7 @@ import { codeText, type CodePrinter } from '../../form/code-text.js';
 import { fieldsOf, isRowField, type Field, type FormModel } from '../../form/model.js';
 import type { NewValue } from '../../form/uses.js';
 import type { Rule } from '../../form/rules.js';
+import { keepApart } from './approach-words.js';
 import { formMatch, type FormMatch } from './form-match.js';
 import { lifeDifferences } from './same-life.js';
 import type { Caught } from './caught.js';
@@ -167,7 +168,7 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
   if (before.framework === 'angular') return [];
   const old = [
     ...changesOf(before, textBefore, (name) => name),
-    ...(apart.has(after.approach) ? wholesOf(before) : []),
+    ...(keepApart.has(after.approach) ? wholesOf(before) : []),
   ];
   const now = changesOf(after, textAfter, match.nameBefore);
   const left = countsOf(now);
@@ -250,10 +251,7 @@ function callsIn(model: FormModel, textOf: (file: string) => string): Map<string
   return found;
 }
 
-/** Approaches that keep each value by itself: a change of all of them is one of each there. */
-const apart = new Set(['field-state']);
-
-/** Changes of all values, or of some that are named, as one of each field. */
+/** Changes of all values, or of some that are named, as one of each field: so they are told where values stand apart. */
 function wholesOf(model: FormModel): Place[] {
   return model.uses.flatMap((use): Place[] => {
     if (use.kind !== 'set-all') return [];

@@ -1,16 +1,14 @@
 import type { Span } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
+import { keepApart } from './approach-words.js';
 import type { Caught, PlannedStep } from './caught.js';
-
-/** Approaches that keep each value by itself. */
-const apart = new Set(['field-state', 'dom-values']);
 
 /**
  * Changes that stand inside of a function which works out another value. Where one holder keeps all values, the outer
  * change puts back what the inner one set.
  */
 export function nestedChanges({ model, to }: PlannedStep): Caught[] {
-  if (model.framework !== 'react' || apart.has(to)) return [];
+  if (model.framework !== 'react' || keepApart.has(to)) return [];
   const workedOut = model.uses.flatMap(updaterSpans);
   return model.uses.flatMap((use): Caught[] => {
     const changes = use.kind === 'set' || use.kind === 'set-named' || use.kind === 'set-all';
