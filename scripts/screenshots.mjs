@@ -1,7 +1,7 @@
 // Takes the pictures in docs/screenshots: each command runs in a terminal window on a virtual display.
 // Needs Debian's packages xvfb, xterm, imagemagick and fonts-dejavu-core.
 import { spawn, spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -12,17 +12,13 @@ mkdirSync(pictures, { recursive: true });
 const orchard = mkdtempSync(path.join(os.tmpdir(), 'orchard-'));
 cpSync(path.join(root, 'demo'), orchard, { recursive: true });
 symlinkSync(path.join(root, 'node_modules'), path.join(orchard, 'node_modules'), 'dir');
-// a rewrite gone wrong, for the picture of a trial that differs
-const booking = path.join(orchard, 'src', 'cuttings', 'Forgetful.tsx');
-spawnSync(
-  'sed',
-  [
-    '-e',
-    's/    setGrafted(false);//; s/Name the variety/Which one?/',
-    path.join(orchard, 'src', 'cuttings', 'CuttingRequest.tsx'),
-  ],
-  { stdio: ['ignore', (await import('node:fs')).openSync(booking, 'w'), 'inherit'] },
-);
+/** A rewrite gone wrong, for the picture of a trial that differs. */
+function writeForgetful() {
+  const cuttings = path.join(orchard, 'src', 'cuttings');
+  const right = readFileSync(path.join(cuttings, 'CuttingRequest.tsx'), 'utf8');
+  const wrong = right.replace('    setGrafted(false);', '').replace('Name the variety', 'Which one?');
+  writeFileSync(path.join(cuttings, 'Forgetful.tsx'), wrong);
+}
 
 const shots = {
   survey: ['survey'],
@@ -36,7 +32,7 @@ const shots = {
   rules: ['rules', 'src/harvest/HarvestLog.tsx'],
   schema: ['preview', 'src/harvest/HarvestLog.tsx', '--to', 'declared-schema'],
   proof: ['apply', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
-  refusal: ['apply', 'src/grading/GradingSlip.jsx', '--to', 'field-state'],
+  refusal: ['apply', 'windfall/WindfallCount.jsx', '--to', 'reducer'],
   approaches: ['approaches'],
   demo: ['demo'],
 };
@@ -47,6 +43,7 @@ const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 
 const wait = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 await wait(1500);
 for (const [name, parameters] of Object.entries(shots)) {
+  if (name === 'trial-different') writeForgetful();
   const run = spawnSync(process.execPath, [path.join(root, 'dist', 'cli.js'), ...parameters], {
     cwd: orchard,
     encoding: 'utf8',

@@ -1,5 +1,8 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { after, left } from './tools/in-memory.js';
+import { root } from './tools/project.js';
 
 /** A form of two values around some code. */
 function crate(code: string, controls: string, imports = "import { useEffect, useState } from 'react';"): string {
@@ -40,6 +43,13 @@ describe('React code that was written wrongly once', () => {
       <button type="button" onClick={more}>More</button>`;
     const [entry] = await left('Crate.jsx', crate(nested, controls), to);
     expect(entry).toEqual([6, expect.stringMatching(/while another value is worked out/)]);
+  });
+
+  it('shows such a form in the demo, which is not written', async () => {
+    const windfall = readFileSync(path.join(root, 'demo/windfall/WindfallCount.jsx'), 'utf8');
+    expect(await left('WindfallCount.jsx', windfall, 'reducer')).toEqual([
+      [11, expect.stringMatching(/while another value is worked out/)],
+    ]);
   });
 
   it('replaces values that may hold more than the fields, and lays nothing over them', async () => {

@@ -128,11 +128,11 @@ export function demo(options: CommonOptions): ExitCode {
   step('The same rules as data:', 'rules', 'src/harvest/HarvestLog.tsx');
   step('And the form on top of that data.', 'preview', 'src/harvest/HarvestLog.tsx', '--to', 'declared-schema');
   step(
-    'What cannot be right is never written: no variable can be called class.',
+    'What cannot be right is never written: one count is set while the other is worked out.',
     'apply',
-    'src/grading/GradingSlip.jsx',
+    'windfall/WindfallCount.jsx',
     '--to',
-    'field-state',
+    'reducer',
   );
   step(
     'Write the reducer, once the compiler and a play have proven it.',

@@ -7,7 +7,7 @@ import type { Caught, PlannedStep } from './caught.js';
  * Changes that stand inside of a function which works out another value. Where one holder keeps all values, the outer
  * change puts back what the inner one set.
  */
-export function nestedChanges({ model, to }: PlannedStep): Caught[] {
+export function nestedChanges({ model, to, sources }: PlannedStep): Caught[] {
   if (model.framework !== 'react' || keepApart.has(to)) return [];
   const workedOut = model.uses.flatMap(updaterSpans);
   return model.uses.flatMap((use): Caught[] => {
@@ -15,7 +15,8 @@ export function nestedChanges({ model, to }: PlannedStep): Caught[] {
     const outer = changes ? workedOut.find((span) => isInside(use.span, span)) : undefined;
     if (!outer) return [];
     const why = 'it is changed while another value is worked out; held together, that one would put it back';
-    return [{ check: 'soundness', span: use.span, what: 'a change inside of a change', why }];
+    const what = sources.text(use.span.file).slice(use.span.start, use.span.end);
+    return [{ check: 'soundness', span: use.span, what, why }];
   });
 }
 
