@@ -1,3 +1,4 @@
+import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { rewriteForm } from '../src/rewrite/rewrite.js';
 import { formsOfFile } from '../src/rewrite/forms.js';
@@ -5,6 +6,7 @@ import { checkNames, type Caught, type CheckName } from '../src/rewrite/net/caug
 import { netted } from '../src/rewrite/net/net.js';
 import { plannedStep, type StepPlan } from '../src/rewrite/planned-step.js';
 import { diskWorkspace, overlaid } from '../src/source/workspace.js';
+import { root } from './tools/project.js';
 
 const settings = { ownValueNames: [] };
 
@@ -35,14 +37,21 @@ export function PestNote({ send, area }) {
 `;
 
 /** Plans one step of a form that stands in memory, and lets something happen to the plan before the net looks at it. */
-async function caughtOf(
-  text: string,
+async function caughtOf(text: string, to: string, damage?: (step: StepPlan) => StepPlan['plan']): Promise<Caught[]> {
+  const file = '/orchard/PestNote.jsx';
+  return caughtIn(file, to, damage, overlaid(diskWorkspace, new Map([[file, text]])));
+}
+
+/** The same for a form of the test set. */
+async function caughtIn(
+  name: string,
   to: string,
   damage: (step: StepPlan) => StepPlan['plan'] = ({ plan }) => plan,
+  workspace = diskWorkspace,
 ): Promise<Caught[]> {
-  const file = '/orchard/PestNote.jsx';
-  const workspace = overlaid(diskWorkspace, new Map([[file, text]]));
-  const found = await formsOfFile(file, text, workspace, settings);
+  const file = path.resolve(root, name);
+  const read = workspace.read(file);
+  const found = await formsOfFile(file, read.ok ? read.text : '', workspace, settings);
   const form = found.ok ? found.forms[0] : undefined;
   if (!found.ok || !form) throw new Error('no form');
   const step = plannedStep(form, found.script, { to }, workspace, settings);
@@ -159,6 +168,61 @@ export function PestNote({ send }) {
       return { ...plan, edits };
     });
     expect(caught.map(({ why }) => why).join('\n')).toMatch(/check would be asked in 1 changes, not in 2/);
+  });
+
+  it('catches a state variable that nothing sets any more, also in a component that is exported', async () => {
+    const counted = left
+      .replace('wrong: {} });', 'wrong: {}, eggs: 3 });')
+      .replace("case 'left':", "case 'clear':\n      return { ...note, eggs: 0, row: '' };\n    case 'left':")
+      .replace('<button>', "<b onClick={() => turn({ type: 'clear' })}>{note.eggs} eggs</b><button>");
+    expect(await caughtOf(counted, 'field-state')).toEqual([]);
+    const caught = await caughtOf(counted, 'field-state', written(/setEggs\(0\);?/, ''));
+    expect(caught.map(({ why }) => why)).toContain('the name setEggs would be left unused');
+  });
+
+  it('catches a new value that says less, where other changes say the same', async () => {
+    const sorted = left.replace(
+      'wrong: check(note.row) };',
+      "wrong: check(note.row) };\n    case 'tidy':\n      return { ...note, pest: note.pest.trim().toLowerCase() };",
+    );
+    const tidy = sorted.replace(
+      "turn({ type: 'left' });\n",
+      "turn({ type: 'left' });\n  const tidy = () => turn({ type: 'tidy' });\n",
+    );
+    const twice = tidy.replace(
+      '<button>',
+      "<b onClick={tidy}>Tidy</b><i onClick={() => turn({ type: 'tidy' })}>Tidy</i><button>",
+    );
+    expect(await caughtOf(twice, 'object-state')).toEqual([]);
+    const caught = await caughtOf(twice, 'object-state', ({ plan }) => {
+      const first = plan.edits.findIndex(({ text }) => text.includes('.trim()'));
+      const edits = plan.edits.map((edit, index) =>
+        index === first ? { ...edit, text: edit.text.replace('.trim()', '') } : edit,
+      );
+      return { ...plan, edits };
+    });
+    expect(caught.map(({ why }) => why).join('\n')).toMatch(/new values of pest would say trim 1 times, not 2 times/);
+  });
+
+  it('catches a case that lost something another one says as well', async () => {
+    const pressed = left
+      .replace(
+        "case 'left':",
+        "case 'later': {\n      const row = note.pest;\n      if (row === '') return { ...note, row, wrong: {} };\n      return { ...note, row };\n    }\n    case 'left':",
+      )
+      .replace('<button>', "<b onClick={() => turn({ type: 'later' })}>Later</b><button>");
+    expect(await caughtOf(pressed, 'object-state')).toEqual([]);
+    const caught = await caughtOf(pressed, 'object-state', written(', row, wrong: {} }', ', row }'));
+    expect(caught.map(({ why }) => why).join('\n')).toMatch(/would not stand in later word for word/);
+  });
+
+  it('catches an Angular reset that gives a field another value, and a change that is left out', async () => {
+    const diary = 'test/forms/angular/spray-diary.component.ts';
+    expect(await caughtIn(diary, 'template-driven')).toEqual([]);
+    const reset = await caughtIn(diary, 'template-driven', written(', agent: this.model.agent }', ' }'));
+    expect(reset.map(({ why }) => why)).toContain('no reset of the result gives these values');
+    const wind = await caughtIn(diary, 'template-driven', written('this.model.wind = 0', 'this.model.wind'));
+    expect(wind.map(({ why }) => why)).toContain('wind would not get 0 here');
   });
 
   it('catches a comparison that takes more for equal', async () => {

@@ -83,7 +83,10 @@ export function rolesOf(cell: Cell, told: readonly Told[], guide: CourseGuide): 
     (/^(\w*[eE]rrors|problems|issues|complaints|faults|messages)$/.test(cell.name) && shape !== 'one')
   )
     return [as('errors')];
-  if (has(/^flags$/) || (shape !== 'one' && has(/./, undefined, ['blur']))) return [as('touched')];
+  // what a function answers about a field that was left says more than that it was left
+  const isAnswer = ({ value, text = '' }: Told): boolean => value === undefined && /^[\w$.]+\(/.test(text.trim());
+  const leaves = values.some((one) => one.moment === 'blur' && !isAnswer(one));
+  if (has(/^flags$/) || (shape !== 'one' && leaves)) return [as('touched')];
   const flag =
     startIs(cell, /^Boolean/) ||
     /^(true|false)$/.test(cell.begins ?? '') ||

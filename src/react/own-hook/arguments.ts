@@ -269,4 +269,16 @@ function remove(move: Move, statement: NodePath, given: GivenArguments): void {
   while (/[ \t\r]/.test(text[end] ?? '')) end++;
   if (text[end] === '\n') end++;
   move.edits.push({ start, end, text: '' });
+  const caught = caughtOnlyIn(statement);
+  if (caught) move.edits.push({ ...caught, text: '' });
+}
+
+/** What a `catch` takes, with its parentheses, where nothing but a statement of it looks at that. */
+function caughtOnlyIn(statement: NodePath): { start: number; end: number } | undefined {
+  const clause = statement.parentPath?.parentPath;
+  if (!clause?.isCatchClause() || !t.isIdentifier(clause.node.param)) return undefined;
+  const references = clause.scope.getBinding(clause.node.param.name)?.referencePaths ?? [];
+  return references.every((one) => one.isDescendant(statement))
+    ? { start: (clause.node.start ?? 0) + 'catch'.length, end: (clause.node.body.start ?? 0) - 1 }
+    : undefined;
 }

@@ -173,8 +173,8 @@ function fromUses(at: Placed, cells: readonly Cell[], model: FormModel): Telling
 
 function textOf(value: NewValue, field: string, at: Placed, model: FormModel): string | undefined {
   if (value.kind === 'initial') return model.fields.find(({ name }) => name === field)?.initial.text;
-  if (value.kind !== 'value' || value.code.file !== at.script.file) return undefined;
-  return at.script.text.slice(value.code.start, value.code.end);
+  const code = value.kind === 'value' ? value.code : value.block ? undefined : value.body;
+  return code?.file === at.script.file ? at.script.text.slice(code.start, code.end) : undefined;
 }
 
 /** The value that a setter is given: an updater stands for what it returns. */

@@ -1,4 +1,4 @@
-import type { Code, Hole, Span } from '../../form/code.js';
+import type { Span } from '../../form/code.js';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
 import { fieldsOf, isRowField, type Field, type FormModel } from '../../form/model.js';
 import type { NewValue } from '../../form/uses.js';
@@ -7,6 +7,9 @@ import { keepApart } from './approach-words.js';
 import { formMatch, type FormMatch } from './form-match.js';
 import { lifeDifferences } from './same-life.js';
 import type { Caught } from './caught.js';
+import { resetDifferences } from './same-resets.js';
+import { valueDifferences } from './same-values.js';
+import { assignmentsOf, printerOf } from './told-changes.js';
 
 /** A form before and after a rewrite, each as its reader saw it. */
 export interface TwoModels {
@@ -24,12 +27,15 @@ export interface TwoModels {
  */
 export function differences(models: TwoModels): Caught[] {
   const match = formMatch(models.before, models.after);
+  const texts = { before: models.textBefore, after: models.textAfter };
   return [
     ...fieldDifferences(models, match),
     ...controlDifferences(models, match),
     ...ruleDifferences(models, match),
     ...changeDifferences(models, match),
     ...callDifferences(models),
+    ...valueDifferences(models, texts, match),
+    ...resetDifferences(models, texts, match),
     ...readDifferences(models, match),
     ...lifeDifferences(models, match),
     ...newlyUnclear(models),
@@ -158,14 +164,12 @@ interface Place {
 
 /** Changes that are lost: fewer places give a field a value than before, or give it another one. */
 function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
-  const { before, after, textBefore, textAfter } = models;
+  const { before, after, to, textBefore, textAfter } = models;
   // the page takes in and resets what it keeps by itself
   if (after.approach === 'dom-values') return [];
   if (before.approach === 'dom-values') return takenFromPage(models, match);
   // where the target's reader does not see every change, it cannot tell that one is missing
   if (after.unclear.length) return [];
-  // an Angular form takes in what is typed through its bindings, and says changes with its own calls
-  if (before.framework === 'angular') return [];
   const old = [
     ...changesOf(before, textBefore, (name) => name),
     ...(keepApart.has(after.approach) ? wholesOf(before) : []),
@@ -183,10 +187,20 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
   ).length;
   const starts = new Map(before.fields.map((field) => [field.name, startOf(field)]));
   return old.flatMap(({ field, value, span }): Caught[] => {
+    const lost = (): Caught =>
+      caught(
+        span,
+        textBefore(span.file).slice(span.start, span.end),
+        `${field} would not get ${shownValue(value)} here`,
+      );
     const key = `${field} ${value}`;
     const count = left.get(key) ?? 0;
     left.set(key, count - 1);
-    if (count > 0 || !match.field(field)) return [];
+    if (count > 0) return [];
+    if (!match.field(field)) {
+      const wanted = old.filter((one) => one.field === field).length;
+      return keepApart.has(to) && setterMentions(field, after, textAfter) < wanted ? [lost()] : [];
+    }
     // code that two readers say differently: as many changes as before are all there; a setter that is handed on makes one
     const told = (places: readonly Place[]): number => places.filter((one) => one.field === field).length;
     const handed = after.uses.filter((use) => use.kind === 'hand-on' && match.nameBefore(use.field) === field).length;
@@ -204,14 +218,15 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
     // a change that stands there word for word is made as before
     const words = plain(textBefore(span.file).slice(span.start, span.end));
     if (span.file === after.file && words.length > 12 && plain(textAfter(after.file)).includes(words)) return [];
-    return [
-      caught(
-        span,
-        textBefore(span.file).slice(span.start, span.end),
-        `${field} would not get ${shownValue(value)} here`,
-      ),
-    ];
+    return [lost()];
   });
+}
+
+/** How often the setter of a state variable is named that the reader does not take for a field; its declaration is none. */
+function setterMentions(field: string, after: FormModel, textAfter: TwoModels['textAfter']): number {
+  if (!after.others.some(({ name }) => name === field)) return Infinity;
+  const setter = `set${field.charAt(0).toUpperCase()}${field.slice(1)}`;
+  return [...textAfter(after.file).matchAll(new RegExp(`(?<![\\w$.])${setter}(?![\\w$])`, 'g'))].length - 1;
 }
 
 /**
@@ -295,17 +310,9 @@ function changesOf(model: FormModel, textOf: (file: string) => string, named: (n
   const printer = printerOf(model, textOf, named);
   const starts = new Map(model.fields.map((field) => [field.name, startOf(field)]));
   const found: Place[] = [];
-  for (const use of model.uses) {
-    const assignments =
-      use.kind === 'set' || use.kind === 'made-handler'
-        ? use.assignments
-        : use.kind === 'set-named'
-          ? [...use.choices, ...use.rest]
-          : [];
-    for (const { field, value } of assignments) {
-      const text = valueText(value, starts.get(field), printer);
-      if (text !== undefined) found.push({ field: named(field), value: text, span: use.span });
-    }
+  for (const { field, value, span } of assignmentsOf(model)) {
+    const text = valueText(value, starts.get(field), printer);
+    if (text !== undefined) found.push({ field: named(field), value: text, span });
   }
   return found;
 }
@@ -346,30 +353,6 @@ function readDifferences({ before, after, textBefore }: TwoModels, match: FormMa
       ),
     ];
   });
-}
-
-function printerOf(model: FormModel, textOf: (file: string) => string, named: (name: string) => string): CodePrinter {
-  const printer: CodePrinter = {
-    textOf,
-    uses: model.uses,
-    use: (use) => (use.kind === 'read' ? `§${named(use.field)}` : undefined),
-    hole: (hole) => holeText(hole, named, (code) => codeText(code, printer)),
-  };
-  return printer;
-}
-
-function holeText(hole: Hole, named: (name: string) => string, print: (code: Code) => string): string | undefined {
-  const key = 'shorthand' in hole && hole.shorthand !== undefined ? `${hole.shorthand}: ` : '';
-  switch (hole.kind) {
-    case 'previous':
-      return `${key}§${named(hole.field)}`;
-    case 'text':
-      return key + hole.text;
-    case 'given':
-      return key + print({ ...hole.code, holes: hole.code.holes.filter((inner) => inner !== hole) }) + hole.suffix;
-    default:
-      return undefined;
-  }
 }
 
 /** Places that the target's reader does not understand, where this one understood all. */

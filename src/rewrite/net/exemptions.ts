@@ -66,6 +66,9 @@ export function exemptions(step: PlannedStep): Exempt {
     if (within(token, bound) || within(token, outside)) return true;
     if (within(token, wiring.calls)) return !(read && fieldNames.has(value));
     if (within(token, starts) && (gone.helpers.has(value) || payload.has(value))) return true;
+    // a start that is spread into the one of all fields is told field by field
+    const isSpread = /\.\.\.\s*$/.test(sources.text(token.file).slice(Math.max(0, token.start - 20), token.start));
+    if (isSpread && !model.holder?.start && !goneAltogether && within(token, starts)) return true;
     // the second argument of a reducer that begins with what a function gives
     if (model.approach === 'reducer' && /^(?:null|undefined)$/.test(value) && within(token, stateLines)) return true;
     if (!within(token, declared)) return false;
@@ -73,14 +76,15 @@ export function exemptions(step: PlannedStep): Exempt {
   };
 }
 
-/** Names by which a change hands its values to the holder. */
+/** Names by which a change hands its values to the holder; those in the values are the author's. */
 function payloadNames({ files, sources }: PlannedStep, wiring: Wiring): Set<string> {
   const names = new Set<string>();
   for (const { file, before } of files) {
     if (before === null) continue;
     for (const token of tokensOf(file, sources.text(file))) {
       const place = { file, ...token };
-      if (token.kind === 'name' && wiring.calls.some((span) => holds(span, place))) names.add(token.value);
+      if (token.kind !== 'name' || !wiring.calls.some((span) => holds(span, place))) continue;
+      if (!wiring.values.some((span) => holds(span, place))) names.add(token.value);
     }
   }
   return names;

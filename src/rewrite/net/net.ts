@@ -13,6 +13,7 @@ import { nestedChanges } from './nested-changes.js';
 import { madeUp } from './novelty.js';
 import { settledLedger, untrueFates } from './fate.js';
 import { unsound } from './soundness.js';
+import { changedCases } from './whole-cases.js';
 
 /** The step as the net leaves it. */
 export interface Netted {
@@ -59,7 +60,7 @@ export async function netted(
   const parses = !caught.some(({ why }) => /does not parse/.test(why));
   const read = parses ? await readAgain(planned, goal, workspace, settings) : undefined;
   const after = read?.form?.read?.();
-  if (parses) caught.push(...lostTokens({ ...planned, after }), ...madeUp(planned));
+  if (parses) caught.push(...lostTokens({ ...planned, after }), ...changedCases(planned), ...madeUp(planned));
   if (read?.caught) caught.push(read.caught);
   if (read?.form) caught.push(...troubles(planned, read.form, workspace));
   if (after && read)

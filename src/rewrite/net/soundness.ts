@@ -113,7 +113,8 @@ function unusedOf(script: Script): Set<string> {
   const unused = new Set<string>();
   for (const scope of scopesOf(script)) {
     for (const [name, binding] of Object.entries(scope.bindings)) {
-      const exported = binding.path.findParent((parent) => parent.isExportDeclaration()) !== null;
+      const exported =
+        scope.path.isProgram() && binding.path.findParent((parent) => parent.isExportDeclaration()) !== null;
       const parameter = binding.kind === 'param' || t.isFunctionExpression(binding.path.node);
       if (!binding.referenced && !exported && !parameter && !typeNames.has(name) && name !== 'React') unused.add(name);
     }

@@ -1,0 +1,71 @@
+import * as t from '@babel/types';
+import { codeText } from '../../form/code-text.js';
+import { fieldsOf, type FormModel } from '../../form/model.js';
+import type { ResetUse } from '../../form/uses.js';
+import { parseScript } from '../../source/script.js';
+import type { Caught } from './caught.js';
+import type { FormMatch } from './form-match.js';
+import { printerOf } from './told-changes.js';
+
+/** Values that a reset gives, by field; `=` for code. */
+interface Reset {
+  use: ResetUse;
+  /** Undefined where they are not one object that is written out. */
+  values: Map<string, string> | undefined;
+  /** Whether other values are spread into it. */
+  spreads: boolean;
+}
+
+/** Resets of the whole form that would leave a field out, or give it another value. */
+export function resetDifferences(
+  { before, after }: { before: FormModel; after: FormModel },
+  texts: { before(file: string): string; after(file: string): string },
+  match: FormMatch,
+): Caught[] {
+  const left = resetsOf(after, texts.after, match.nameBefore);
+  const names = fieldsOf(before).flatMap(({ name, role }) => (role === 'field' && match.field(name) ? [name] : []));
+  return resetsOf(before, texts.before, (name) => name).flatMap((reset): Caught[] => {
+    const index = left.findIndex((other) => isSame(reset, other, names));
+    if (index >= 0) left.splice(index, 1);
+    const { span } = reset.use;
+    const what = texts.before(span.file).slice(span.start, span.end);
+    return index >= 0 ? [] : [{ check: 'equality', span, what, why: 'no reset of the result gives these values' }];
+  });
+}
+
+function isSame(old: Reset, now: Reset, names: readonly string[]): boolean {
+  if (!old.values || !now.values) return !old.values === !now.values || old.use.values === undefined;
+  const { values } = now;
+  if (![...old.values].every(([field, value]) => values.get(field) === value)) return false;
+  // what a reset names for every field it names for all of them
+  const nulls = [...values.values()].filter((value) => value === 'null').length;
+  return now.spreads || old.values.size > 0 || nulls < 2 || names.every((name) => values.has(name));
+}
+
+function resetsOf(model: FormModel, textOf: (file: string) => string, named: (name: string) => string): Reset[] {
+  const printer = printerOf(model, textOf, named);
+  return model.uses.flatMap((use): Reset[] => {
+    if (use.kind !== 'reset' || use.of !== undefined) return [];
+    if (!use.values) return [{ use, values: new Map(), spreads: false }];
+    const text = codeText(use.values, printer).replaceAll('§', 'ƒ');
+    const parsed = parseScript('values.ts', `(${text})`);
+    const [statement] = parsed.ok ? parsed.script.ast.program.body : [];
+    const object = t.isExpressionStatement(statement) ? statement.expression : undefined;
+    if (!t.isObjectExpression(object)) return [{ use, values: undefined, spreads: false }];
+    const values = new Map(
+      object.properties.flatMap((property): [string, string][] => {
+        if (!t.isObjectProperty(property)) return [];
+        const { key, value } = property;
+        const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : undefined;
+        return name === undefined ? [] : [[named(name.replace('ƒ', '')), literalOf(value)]];
+      }),
+    );
+    return [{ use, values, spreads: object.properties.some((property) => t.isSpreadElement(property)) }];
+  });
+}
+
+function literalOf(value: t.Node): string {
+  if (t.isNullLiteral(value)) return 'null';
+  if (t.isStringLiteral(value) || t.isNumericLiteral(value) || t.isBooleanLiteral(value)) return String(value.value);
+  return '=';
+}
