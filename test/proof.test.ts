@@ -68,6 +68,20 @@ describe('apply', () => {
     expect(proof).toEqual({ types: 'same', play: 'same', why: '', complaints: [] });
   });
 
+  it('proves forms that are written together on top of one another, each as the one it is', async () => {
+    const home = orchard({ 'A.tsx': slip, 'B.tsx': slip.replaceAll('WeighingSlip', 'SecondSlip') });
+    const run = await home.run('apply', 'A.tsx', 'B.tsx', '--to', 'own-hook', '--format', 'json');
+    expect(run.code, run.stdout + run.stderr).toBe(0);
+    const { rewrites } = JSON.parse(run.stdout) as { rewrites: { form: string; proof: unknown; files: unknown[] }[] };
+    const told = rewrites.map(({ form, proof, files }) => [form, proof, files.length]);
+    const proven = { types: 'same', play: 'same', why: '', complaints: [] };
+    // the hook is made with the first form, and the second one needs it
+    expect(told).toEqual([
+      ['WeighingSlip', proven, 2],
+      ['SecondSlip', proven, 1],
+    ]);
+  });
+
   it('says in plain words what could not be proven where nothing is installed', async () => {
     const home = orchard({ 'WeighingSlip.tsx': slip });
     rmSync(path.join(home.folder, 'node_modules'));
@@ -101,7 +115,8 @@ describe('apply', () => {
     if (result.kind !== 'rewrite') throw new Error(JSON.stringify(result));
     const play = (): Promise<TrialResult> =>
       Promise.resolve({ kind: 'unplayable', reason: 'after: row is not defined', next: '', broken: true });
-    const { proof } = await proverFor('play').prove({ file, framework: 'react', rewrite: result.rewrite, play });
+    const one = { file, framework: 'react', rewrite: result.rewrite, after: new Map<string, string>(), play } as const;
+    const { proof } = await proverFor('play').prove(one);
     expect(proof).toMatchObject({ types: 'none', play: 'different' });
     expect(proofText(proof, home.folder, paintFor(false))).toMatch(
       /refuted +behaviour +the result behaves differently: after: row is not defined$/,

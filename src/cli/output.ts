@@ -38,8 +38,8 @@ export interface Output {
   give(text: string): void;
   /** Says something that is no result, on stderr. */
   say(text: string): void;
-  /** Says on a terminal how far a long run is. */
-  progress(text: string): void;
+  /** Whether somebody looks at standard error who wants to know how far a long run is. */
+  shows: boolean;
   /**
    * Makes sure that the result has a place to go, before anything is written.
    * @param sources files that the result may not overwrite
@@ -78,9 +78,7 @@ export function outputFor(options: CommonOptions): Output {
     say(text) {
       if (!options.quiet) process.stderr.write(`${text}\n`);
     },
-    progress(text) {
-      if (!options.quiet && process.stderr.isTTY) process.stderr.write(`${text}\n`);
-    },
+    shows: !options.quiet && process.stderr.isTTY,
     check(sources) {
       if (options.out === undefined) return;
       const file = path.resolve(cwd, options.out);

@@ -52,13 +52,19 @@ export function trialOfRewrite(
   options: PlayOptions,
   player: Player,
 ): Promise<TrialResult> {
-  const after = overlaid(diskWorkspace, new Map(rewrite.files.map((change) => [change.file, change.after])));
-  return playVersions(
-    { file, workspace: diskWorkspace },
-    { file, workspace: after },
-    { ...options, form: options.form ?? rewrite.form },
-    player,
-  );
+  const texts = new Map(rewrite.files.map((change) => [change.file, change.after]));
+  return trialOfTexts(file, texts, { ...options, form: options.form ?? rewrite.form }, player);
+}
+
+/** Plays a form as it is, and as it is with other texts of files; null where one is gone. */
+export function trialOfTexts(
+  file: string,
+  texts: ReadonlyMap<string, string | null>,
+  options: PlayOptions,
+  player: Player,
+): Promise<TrialResult> {
+  const after = overlaid(diskWorkspace, texts);
+  return playVersions({ file, workspace: diskWorkspace }, { file, workspace: after }, options, player);
 }
 
 /** Plays two versions with what the options give them. */

@@ -1,5 +1,3 @@
-import type { FileChange } from '../rewrite/results.js';
-
 /** What of a rewrite is to be proven. */
 export const proofLevels = ['all', 'types', 'play', 'none'] as const;
 
@@ -33,11 +31,6 @@ export interface Proof {
 
 /** The texts of a rewrite as a compiler is to see them: null means the file is gone. */
 export type Texts = ReadonlyMap<string, string | null>;
-
-/** The texts after a rewrite. */
-export function textsAfter(files: readonly FileChange[]): Texts {
-  return new Map(files.map(({ file, after }) => [file, after]));
-}
 
 /**
  * Joins what the compiler and the play gave.

@@ -2,7 +2,7 @@ import path from 'node:path';
 import type { Rewrite } from '../rewrite/results.js';
 import type { TrialResult } from '../trial/trial.js';
 import { angularChecker } from './angular-checker.js';
-import { proofOf, textsAfter, type PlayProof, type Proof, type ProofLevel, type TypesProof } from './proof.js';
+import { proofOf, type PlayProof, type Proof, type ProofLevel, type Texts, type TypesProof } from './proof.js';
 import { installed, typescriptChecker, type TypesChecker } from './typescript-checker.js';
 
 /** A rewrite that is to be proven. */
@@ -11,6 +11,8 @@ export interface ToProve {
   file: string;
   framework: 'react' | 'angular' | 'vue';
   rewrite: Rewrite;
+  /** The texts that are there afterwards: its own, and those of rewrites that are written before it. */
+  after: Texts;
   /** Plays the form before and after. */
   play(): Promise<TrialResult>;
 }
@@ -21,7 +23,7 @@ export interface Proven {
   trial: Extract<TrialResult, { kind: 'compared' }> | undefined;
 }
 
-/** Proves rewrites one after the other: one compiler and what it has read serve all of them. */
+/** Proves rewrites: one compiler and what it has read serve all of them. */
 export interface Prover {
   prove(one: ToProve): Promise<Proven>;
 }
@@ -44,7 +46,7 @@ export function proverFor(level: ProofLevel): Prover {
         level === 'all' || level === 'types'
           ? await checkerFor(one.framework).compare(
               rewrite.files.map(({ file }) => file),
-              textsAfter(rewrite.files),
+              one.after,
             )
           : undefined;
       // what the compiler refuses need not be played

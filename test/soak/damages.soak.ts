@@ -2,7 +2,6 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, it } from 'vitest';
 import { typescriptChecker } from '../../src/proof/typescript-checker.js';
-import { textsAfter } from '../../src/proof/proof.js';
 import { changedFiles } from '../../src/rewrite/changed-files.js';
 import { formsOfFile } from '../../src/rewrite/forms.js';
 import { netted } from '../../src/rewrite/net/net.js';
@@ -53,7 +52,7 @@ it('damaged plans are caught, by the net or by the types', async () => {
               const files = changedFiles(plan, step.sources);
               const proof = await types.compare(
                 files.map((change) => change.file),
-                textsAfter(files),
+                new Map(files.map(({ file: changed, after }) => [changed, after])),
               );
               if (proof.kind !== 'worse') {
                 missed.push(`${name} ${form.approach} > ${to}, ${kind}: ${what}`);

@@ -5,6 +5,7 @@ import { surveyJson, surveyText } from '../../report/survey-report.js';
 import { surveyTree, type SurveyResult } from '../../survey/tree.js';
 import { readSettings, settingsFor } from '../files.js';
 import { exit, jsonText, outputFor, UsageTrouble, type CommonOptions, type ExitCode } from '../output.js';
+import { progressBar } from '../progress-bar.js';
 import { version } from '../version.js';
 
 export interface SurveyOptions extends CommonOptions {
@@ -29,7 +30,10 @@ export async function survey(options: SurveyOptions): Promise<ExitCode> {
   const folder = existsSync(path.join(first, '.')) ? first : path.dirname(first);
   const loaded = await settingsFor(folder, options.config);
   const worker = fileURLToPath(new URL('./survey-worker.js', import.meta.url));
-  const bar = process.stderr.isTTY && !options.quiet && options.format === 'text' ? await progressBar() : undefined;
+  const bar =
+    process.stderr.isTTY && !options.quiet && options.format === 'text'
+      ? await progressBar('reading', 'files')
+      : undefined;
   const result = await surveyTree({
     root: paths.length === 1 ? folder : output.cwd,
     paths,
@@ -54,25 +58,4 @@ const levels = ['note', 'warning', 'error'];
 function answers({ forms }: SurveyResult, failOn: string | undefined): boolean {
   if (failOn === undefined) return false;
   return forms.some(({ findings }) => findings.some(({ level }) => levels.indexOf(level) >= levels.indexOf(failOn)));
-}
-
-async function progressBar(): Promise<{ show(done: number, all: number): void; end(): void }> {
-  const { default: progress } = await import('cli-progress');
-  const bar = new progress.SingleBar({
-    stream: process.stderr,
-    format: 'reading [{bar}] {value}/{total} files',
-    clearOnComplete: true,
-    hideCursor: true,
-  });
-  let started = false;
-  return {
-    show(done, all) {
-      if (!started) bar.start(all, done);
-      started = true;
-      bar.update(done);
-    },
-    end() {
-      if (started) bar.stop();
-    },
-  };
 }
