@@ -4,6 +4,7 @@ import type { ProofLevel } from '../proof/proof.js';
 import { proverFor, type Proven, type Prover, type ToProve } from '../proof/prove.js';
 import type { Rewrite } from '../rewrite/results.js';
 import { diskWorkspace } from '../source/workspace.js';
+import { endBuilds } from '../trial/bundle.js';
 import { frameworkOf } from '../trial/trial.js';
 import type { Output } from './output.js';
 import { startPlayer, trialOfTexts, type PlayOptions } from './play.js';
@@ -13,8 +14,8 @@ import { progressBar } from './progress-bar.js';
 const mostAtOnce = 4;
 
 /**
- * Proves rewrites that are written together, with progress on stderr where there are several; one compiler serves all
- * of them. A rewrite is proven on top of those before it, whose files it may need.
+ * Proves rewrites that are written together, with progress on stderr where there are several; one compiler and
+ * one build serve all of them. A rewrite is proven on top of those before it, whose files it may need.
  */
 export async function proveAll(
   rewrites: readonly { name: string; rewrite: Rewrite }[],
@@ -43,6 +44,7 @@ export async function proveAll(
     return await allProven(prover, waiting, (done) => bar?.show(done, rewrites.length));
   } finally {
     bar?.end();
+    await endBuilds();
   }
 }
 

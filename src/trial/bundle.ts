@@ -2,7 +2,7 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { Loader, Plugin } from 'esbuild';
 import { runnableAngular } from '../angular/component-source.js';
-import type { Workspace } from '../source/workspace.js';
+import { diskWorkspace, type Workspace } from '../source/workspace.js';
 
 export type Framework = 'react' | 'angular' | 'vue';
 
@@ -48,11 +48,15 @@ function loaderOf(file: string): Loader {
 }
 
 /** Files as the workspace has them, ready to run; what only concerns looks is left out. */
-function sourcePlugin(request: BundleRequest): Plugin {
-  const { workspace, framework } = request;
+function sourcePlugin(asked: { now: BundleRequest }, framework: Framework): Plugin {
   return {
     name: 'sources',
     setup(build) {
+      build.onResolve({ filter: mountName }, (args) => ({ path: args.path, namespace: 'mount' }));
+      build.onLoad({ filter: /.*/, namespace: 'mount' }, () => {
+        const { source, folder, loader } = asked.now.mount;
+        return { contents: source, resolveDir: folder, loader };
+      });
       build.onResolve({ filter: harmless }, (args) => ({ path: args.path, namespace: 'harmless' }));
       build.onLoad({ filter: /.*/, namespace: 'harmless' }, (args) => ({
         contents: /\.module\.\w+$/.test(args.path)
@@ -65,14 +69,14 @@ function sourcePlugin(request: BundleRequest): Plugin {
         const base = path.resolve(args.resolveDir, args.path);
         const found = ['', '.tsx', '.ts', '.jsx', '.js', '.vue', '/index.tsx', '/index.ts', '/index.js']
           .map((ending) => base + ending)
-          .find((file) => /\.\w+$/.test(file) && workspace.exists(file));
+          .find((file) => /\.\w+$/.test(file) && asked.now.workspace.exists(file));
         return found && !found.includes('node_modules') ? { path: found } : undefined;
       });
       build.onLoad({ filter: /\.vue$/ }, async (args) => {
-        const read = workspace.read(args.path);
+        const read = asked.now.workspace.read(args.path);
         if (!read.ok) return { errors: [{ text: read.reason }] };
         const external = (source: string): string | undefined => {
-          const script = workspace.read(path.resolve(path.dirname(args.path), source));
+          const script = asked.now.workspace.read(path.resolve(path.dirname(args.path), source));
           return script.ok ? script.text : undefined;
         };
         const { compileVueFile } = await import('../vue/single-file.js');
@@ -85,16 +89,16 @@ function sourcePlugin(request: BundleRequest): Plugin {
         };
       });
       build.onLoad({ filter: /\.json$/ }, (args) => {
-        const read = workspace.read(args.path);
+        const read = asked.now.workspace.read(args.path);
         return read.ok ? { contents: read.text, loader: 'json' } : { errors: [{ text: read.reason }] };
       });
       build.onLoad({ filter: /\.[cm]?[jt]sx?$/ }, (args) => {
         if (args.path.includes(`${path.sep}node_modules${path.sep}`)) return undefined;
-        const read = workspace.read(args.path);
+        const read = asked.now.workspace.read(args.path);
         if (!read.ok) return { errors: [{ text: read.reason }] };
         if (framework === 'angular') {
           const template = (specifier: string): string | undefined => {
-            const file = workspace.read(path.resolve(path.dirname(args.path), specifier));
+            const file = asked.now.workspace.read(path.resolve(path.dirname(args.path), specifier));
             return file.ok ? file.text : undefined;
           };
           const runnable = runnableAngular(args.path, read.text, template);
@@ -105,6 +109,75 @@ function sourcePlugin(request: BundleRequest): Plugin {
         return { contents: read.text, loader: loaderOf(args.path) };
       });
     },
+  };
+}
+
+/** What builds forms of one framework, one after the other; packages that were read for one are kept for the next. */
+interface Builder {
+  build(request: BundleRequest): Promise<string>;
+  end(): Promise<void>;
+}
+
+const mountName = /^graft-mount$/;
+
+const builders = new Map<Framework, Promise<Builder>>();
+
+function builderFor(framework: Framework): Promise<Builder> {
+  const known = builders.get(framework) ?? builderOf(framework);
+  builders.set(framework, known);
+  return known;
+}
+
+/** Ends the builds, which keep what they read until then. */
+export async function endBuilds(): Promise<void> {
+  const open = [...builders.values()];
+  builders.clear();
+  await Promise.all(open.map(async (builder) => (await builder).end()));
+}
+
+async function builderOf(framework: Framework): Promise<Builder> {
+  const { context } = await import('esbuild');
+  const asked: { now: BundleRequest } = {
+    now: { framework, mount: { source: '', folder: process.cwd(), loader: 'js' }, workspace: diskWorkspace },
+  };
+  const kept = await context({
+    entryPoints: ['graft-mount'],
+    bundle: true,
+    write: false,
+    format: 'iife',
+    platform: 'browser',
+    target: 'es2022',
+    jsx: 'automatic',
+    define: {
+      'process.env.NODE_ENV': '"development"',
+      __VUE_OPTIONS_API__: 'true',
+      __VUE_PROD_DEVTOOLS__: 'false',
+      __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'false',
+    },
+    conditions: ['development', 'browser', 'module'],
+    mainFields: ['browser', 'module', 'main'],
+    plugins: [sourcePlugin(asked, framework)],
+    logLevel: 'silent',
+    ...(framework === 'angular'
+      ? {
+          tsconfigRaw: { compilerOptions: { experimentalDecorators: true, useDefineForClassFields: false } },
+          keepNames: true,
+        }
+      : {}),
+    ...(framework === 'vue' ? { alias: { vue: 'vue/dist/vue.esm-bundler.js' } } : {}),
+  });
+  let last: Promise<unknown> = Promise.resolve();
+  return {
+    build(request) {
+      const built = last.then(async () => {
+        asked.now = request;
+        const { outputFiles } = await kept.rebuild();
+        return outputFiles[0]?.text ?? '';
+      });
+      last = built.catch(() => undefined);
+      return built;
+    },
+    end: () => kept.dispose(),
   };
 }
 
@@ -119,35 +192,9 @@ export async function bundleForm(request: BundleRequest): Promise<BundleResult> 
       next: `install what is missing: npm install ${missing.join(' ')}`,
     };
   }
-  const { build } = await import('esbuild');
+  const builder = await builderFor(framework);
   try {
-    const result = await build({
-      stdin: { contents: mount.source, resolveDir: mount.folder, loader: mount.loader, sourcefile: 'mount.tsx' },
-      bundle: true,
-      write: false,
-      format: 'iife',
-      platform: 'browser',
-      target: 'es2022',
-      jsx: 'automatic',
-      define: {
-        'process.env.NODE_ENV': '"development"',
-        __VUE_OPTIONS_API__: 'true',
-        __VUE_PROD_DEVTOOLS__: 'false',
-        __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'false',
-      },
-      conditions: ['development', 'browser', 'module'],
-      mainFields: ['browser', 'module', 'main'],
-      plugins: [sourcePlugin(request)],
-      logLevel: 'silent',
-      ...(framework === 'angular'
-        ? {
-            tsconfigRaw: { compilerOptions: { experimentalDecorators: true, useDefineForClassFields: false } },
-            keepNames: true,
-          }
-        : {}),
-      ...(framework === 'vue' ? { alias: { vue: 'vue/dist/vue.esm-bundler.js' } } : {}),
-    });
-    return { ok: true, code: result.outputFiles[0]?.text ?? '' };
+    return { ok: true, code: await builder.build(request) };
   } catch (error) {
     const errors =
       error instanceof Error && 'errors' in error

@@ -4,6 +4,7 @@ import { diskWorkspace } from '../../source/workspace.js';
 import type { Player } from '../../trial/process.js';
 import type { TrialResult } from '../../trial/trial.js';
 import { exit, jsonText, outputFor, UsageTrouble, type ExitCode } from '../output.js';
+import { endBuilds } from '../../trial/bundle.js';
 import { playedFile, playVersions, startPlayer, trialOfRewrite, type PlayOptions } from '../play.js';
 import { rewriteOf, type RewriteOptions } from './rewrite.js';
 
@@ -43,7 +44,8 @@ async function playedBy(
   if (second !== undefined) {
     const [before, after] = [first, second].map((name) => ({ file: playedFile(name), workspace: diskWorkspace }));
     if (!before || !after) throw new UsageTrouble('two files are needed', 'name both');
-    return { name: `${first} and ${second}`, result: await playVersions(before, after, options, player) };
+    const result = await playVersions(before, after, options, player).finally(endBuilds);
+    return { name: `${first} and ${second}`, result };
   }
   const outcome = await rewriteOf(first, options);
   if (outcome.kind === 'same')
@@ -59,6 +61,6 @@ async function playedBy(
     );
   return {
     name: `${outcome.rewrite.form}, ${outcome.rewrite.route.join(' → ')}`,
-    result: await trialOfRewrite(path.resolve(first), outcome.rewrite, options, player),
+    result: await trialOfRewrite(path.resolve(first), outcome.rewrite, options, player).finally(endBuilds),
   };
 }
