@@ -38,8 +38,11 @@ export function sourceFile(name: string): string {
       `cannot read ${name}: ${read.reason}`,
       'check the path; `lively-graft survey` lists the forms of a tree',
     );
-  if (!/\.[cm]?[jt]sx?$/.test(file))
-    throw new UsageTrouble(`${name} is no TypeScript or JavaScript file`, 'name the file that holds the form’s code');
+  if (!/\.(?:[cm]?[jt]sx?|vue)$/.test(file))
+    throw new UsageTrouble(
+      `${name} is no TypeScript, JavaScript or Vue file`,
+      'name the file that holds the form’s code',
+    );
   return file;
 }
 

@@ -81,6 +81,7 @@ const parser = yargs(process.argv.slice(2))
       command
         .positional('path', { type: 'string', array: true, describe: 'files and folders; this folder when left out' })
         .option('cache', { type: 'boolean', default: true, describe: 'remember what files held (--no-cache)' })
+        .option('include-tests', { type: 'boolean', describe: 'survey stories, specs and tests as well' })
         .option('fail-on', {
           choices: ['note', 'warning', 'error'] as const,
           describe: 'exit with 1 where a finding is at this level or above',

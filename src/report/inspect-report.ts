@@ -36,7 +36,8 @@ const verbs: Record<Use['kind'], string> = {
 function controlWords(control: Control): string {
   const element = control.type === undefined ? `<${control.element}>` : `<${control.element} type="${control.type}">`;
   const label = control.label === undefined ? '' : ` “${control.label}”`;
-  const events = [control.shows, control.changes].filter((one) => one !== undefined).join(' and ');
+  const ways = new Set([control.shows, control.changes].filter((one) => one !== undefined));
+  const events = [...ways].join(' and ');
   const wayIn = control.wayIn === undefined ? '' : `, takes ${control.wayIn}`;
   return `${element}${label}${events ? ` through ${events}` : ''}${wayIn}`;
 }

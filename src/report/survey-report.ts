@@ -14,6 +14,7 @@ export function surveyJson(result: SurveyResult, cwd: string): object {
       seen: result.files.seen,
       parsed: result.files.parsed,
       failed: result.files.failed.map(({ file, reason }) => ({ file: relative(file), reason })),
+      leftOut: result.files.leftOut,
     },
     forms: result.forms.map((form) => ({
       ...form,
@@ -80,5 +81,18 @@ export function surveyText(result: SurveyResult, cwd: string, paint: Paint): str
       findings.length ? `; ${counted(findings.length, 'finding')}` : ''
     }`,
   );
+  const left = leftOutText(result);
+  if (left !== '') lines.push(paint.dim(left));
   return lines.join('\n');
+}
+
+/** How many files were not looked at, and why. */
+function leftOutText({ files: { leftOut } }: SurveyResult): string {
+  const { tests, endings, ignored } = leftOut;
+  const reasons = [
+    ...(tests ? [`${tests} ${tests === 1 ? 'test or story' : 'tests and stories'} (--include-tests reads them)`] : []),
+    ...(ignored ? [`${ignored} ignored or built`] : []),
+    ...(endings ? [`${endings} of endings that are not read`] : []),
+  ];
+  return reasons.length ? `not looked at: ${reasons.join(', ')}` : '';
 }

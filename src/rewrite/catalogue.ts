@@ -1,6 +1,7 @@
 import type { ApproachCard } from '../form/approach-card.js';
 import { angularCards } from '../angular/cards.js';
 import { reactApproaches } from '../react/index.js';
+import { vueCards } from '../vue/cards.js';
 
 /** An approach as people choose it. */
 export interface CatalogueEntry {
@@ -29,6 +30,7 @@ export function allApproaches(): CatalogueEntry[] {
   return [
     ...reactApproaches.map((approach) => entry('react', { ...approach, writes: approach.write !== undefined })),
     ...angularCards.map((card) => entry('angular', card)),
+    ...vueCards.map((card) => entry('vue', card)),
   ];
 }
 

@@ -44,6 +44,7 @@ function isAngular(text: string): boolean {
 export function mayHoldForm(text: string): boolean {
   return (
     (formWords.test(text) && /<(form|input|select|textarea|[A-Z][\w.]*)\b/.test(text)) ||
+    (/<template\b/.test(text) && /v-model|<form\b|@submit|v-on:submit/.test(text)) ||
     (isAngular(text) && /templateUrl|<(form|input|select|textarea)\b|form/i.test(text))
   );
 }
@@ -58,6 +59,7 @@ export async function formsOfFile(
   workspace: Workspace,
   settings: ReadSettings,
 ): Promise<FormsResult> {
+  if (/\.vue$/.test(file)) return formsOfVue(file, text, workspace);
   const parsed = parseScript(file, text);
   if (!parsed.ok) return parsed;
   try {
@@ -66,6 +68,24 @@ export async function formsOfFile(
     if (isTooDeep(error)) return { ok: false, problem: { file, line: 1, column: 1, reason: tooDeep } };
     throw error;
   }
+}
+
+/** Forms of a Vue file: they are seen and shown, and rewritten to nothing yet. */
+async function formsOfVue(file: string, text: string, workspace: Workspace): Promise<FormsResult> {
+  // Vue's compiler is heavy; only its files pay for it
+  const { vueForms } = await import('../vue/index.js');
+  const found = vueForms(file, text, workspace);
+  if (!found.ok) return found;
+  const empty = parseScript(`${file}.js`, '');
+  if (!empty.ok) return empty;
+  const forms = found.forms.map((form): FoundForm => ({
+    ...form,
+    framework: 'vue',
+    writer: () => undefined,
+    route: () => undefined,
+    obstacle: 'forms of Vue are shown, and not rewritten yet',
+  }));
+  return { ok: true, forms, script: { ...empty.script, file } };
 }
 
 async function formsOfScript(script: Script, workspace: Workspace, settings: ReadSettings): Promise<FormsResult> {

@@ -11,6 +11,8 @@ export interface SurveyRequest {
   paths: string[];
   include: string[] | undefined;
   exclude: string[];
+  /** Whether stories, specs and tests are surveyed as well. */
+  includeTests: boolean;
   settings: SurveySettings;
   cache: boolean;
   /** The tool's version: it is a part of the cache's key. */
@@ -23,44 +25,54 @@ export interface SurveyRequest {
 /** The forms of a tree. Paths are absolute. */
 export interface SurveyResult {
   root: string;
-  files: { seen: number; parsed: number; failed: { file: string; reason: string }[] };
+  files: { seen: number; parsed: number; failed: { file: string; reason: string }[]; leftOut: LeftOut };
   forms: SurveyedForm[];
 }
 
-const buildOutput = [
-  '**/node_modules/**',
-  '**/dist/**',
-  '**/build/**',
-  '**/out/**',
-  '**/coverage/**',
-  '**/.next/**',
-  '**/.git/**',
-  '**/.lively-graft/**',
-  '**/*.min.js',
-  '**/*.d.ts',
-];
-const sources = '**/*.{ts,tsx,js,jsx,mjs,cjs,mts,cts}';
+/** Folders and files that are made from sources, or are no sources of the project. */
+const made =
+  /(?:^|\/)(?:dist|build|out|coverage|\.next|\.nuxt|\.output|\.lively-graft)\/|\.min\.[cm]?js$|\.d\.[cm]?ts$/;
+/** Stories, specs and tests. */
+const tests =
+  /(?:^|\/)(?:__tests__|__mocks__|__stories__|tests?|specs?|e2e|cypress|stories|\.storybook)\/|[.-](?:test|tests|spec|specs|stories|story|cy|e2e)\.[cm]?[jt]sx?$/i;
+const sources = '**/*.{ts,tsx,js,jsx,mjs,cjs,mts,cts,vue}';
+/** Endings of files that may hold forms and that nobody reads yet. */
+const notRead = '**/*.{svelte,astro,mdx,marko,riot,coffee}';
 
-async function filesBelow(request: SurveyRequest): Promise<string[]> {
-  const { globby } = await import('globby');
+/** Files that are not looked at, by the reason. */
+export interface LeftOut {
+  tests: number;
+  endings: number;
+  ignored: number;
+}
+
+/** The files to survey below some paths, and how many others there are. A file that is named is surveyed in any case. */
+async function filesBelow(request: SurveyRequest): Promise<{ files: string[]; left: LeftOut }> {
+  const { globby, isGitIgnored } = await import('globby');
   const found = new Set<string>();
+  const left: LeftOut = { tests: 0, endings: 0, ignored: 0 };
   for (const place of request.paths) {
     if (diskWorkspace.exists(place)) {
       found.add(place);
       continue;
     }
     const inTree = !/(^|[/\\])(node_modules|dist|build|out)([/\\]|$)/.test(path.relative(request.root, place));
-    const names = await globby(request.include ?? sources, {
+    const names = await globby(request.include ?? [sources, notRead], {
       cwd: place,
-      absolute: true,
-      gitignore: true,
-      ignore: [...(inTree ? buildOutput : []), ...request.exclude],
+      ignore: [...(inTree ? ['**/node_modules/**'] : []), '**/.git/**', ...request.exclude],
       suppressErrors: true,
       followSymbolicLinks: false,
     });
-    for (const name of names) found.add(name);
+    const isIgnored = await isGitIgnored({ cwd: place, suppressErrors: true });
+    for (const name of names) {
+      const file = path.join(place, name);
+      if ((inTree && made.test(name)) || isIgnored(file)) left.ignored += 1;
+      else if (!request.includeTests && request.include === undefined && tests.test(name)) left.tests += 1;
+      else if (!/\.(?:[cm]?[jt]sx?|vue)$/.test(name)) left.endings += 1;
+      else found.add(file);
+    }
   }
-  return [...found].sort();
+  return { files: [...found].sort(), left };
 }
 
 interface Cache {
@@ -151,7 +163,7 @@ async function surveyAll(files: string[], request: SurveyRequest): Promise<FileS
 
 /** Finds the forms below some paths. Files that cannot be parsed are listed and stop nothing. */
 export async function surveyTree(request: SurveyRequest): Promise<SurveyResult> {
-  const files = await filesBelow(request);
+  const { files, left } = await filesBelow(request);
   const store = request.cache ? cacheFile(request) : undefined;
   const cache = store === undefined ? { files: {} } : readCache(store);
   const known = new Map<string, FileSurvey>();
@@ -187,7 +199,11 @@ export async function surveyTree(request: SurveyRequest): Promise<SurveyResult> 
     }
     writeCache(store, next);
   }
-  const result: SurveyResult = { root: request.root, files: { seen: files.length, parsed: 0, failed: [] }, forms: [] };
+  const result: SurveyResult = {
+    root: request.root,
+    files: { seen: files.length, parsed: 0, failed: [], leftOut: left },
+    forms: [],
+  };
   for (const file of files) {
     const one = known.get(file);
     if (!one) continue;

@@ -12,6 +12,7 @@ export interface SurveyOptions extends CommonOptions {
   path?: string[] | undefined;
   cache: boolean;
   failOn?: string | undefined;
+  includeTests?: boolean | undefined;
 }
 
 /** Lists the forms below some paths. */
@@ -39,6 +40,7 @@ export async function survey(options: SurveyOptions): Promise<ExitCode> {
     paths,
     include: loaded.settings.include,
     exclude: loaded.settings.exclude ?? [],
+    includeTests: options.includeTests ?? false,
     settings: { ...readSettings(loaded), findings: loaded.settings.findings ?? {} },
     cache: options.cache,
     version,

@@ -1,0 +1,1 @@
+export const noHolder = { name: '', address: { village: 'Oberdorf', road: '' } };
