@@ -166,7 +166,8 @@ function heldField(
   const fields = own[0] !== undefined && leads.test(own[0]) && own.length > 1 ? own.slice(1) : own;
   const start = holder.call && startInCall(holder.call, fields, load);
   // a function that holds one value is called once for each field
-  if (!fields.length || (fields.length === 1 && fields[0] === holder.taken && leads.test(fields[0])))
+  const [only] = fields;
+  if (only === undefined || (fields.length === 1 && only === holder.taken && leads.test(only)))
     return {
       ...base,
       name: namedInCall(holder) ?? holder.name,
