@@ -110,6 +110,12 @@ function takesEvent(handler: NodePath): boolean {
   );
 }
 
+/** Properties and events by which a component says which part of it is shown, rather than what a person entered. */
+const showing =
+  /^(?:is)?(?:open|opened|visible|expanded|collapsed|fullScreen|fullscreen|hidden)$|^(?:current|active|selected)(?:Page|Tab|Step|Index|Slide|Panel|Key)$/;
+const shows =
+  /^on(?:Open\w*|Close\w*|RequestClose|Toggle|Dismiss|Hide|Show\w*|Visible\w*|Expand\w*|Collapse\w*|Page\w*|Tab\w*|Step\w*|Mouse\w*|Pointer\w*|Hover\w*|Focus\w*|Drag\w*|Resize\w*|Scroll\w*)$/;
+
 /** An element that shows no value but whose handler stores what the event brings, or a component given value and setter. */
 function fieldByHandlers(
   control: JsxControl,
@@ -123,9 +129,14 @@ function fieldByHandlers(
     return control.type === 'file' || !(attribute(control, 'value') ?? attribute(control, 'checked'))
       ? fields[0]
       : undefined;
+  // a component that shows a value from elsewhere keeps that one
+  const own = attribute(control, 'value') ?? attribute(control, 'checked');
+  if (own?.value) return undefined;
+  const told = new Set(changed.flatMap(({ change, fields: set }) => (shows.test(change.name) ? [] : set)));
   for (const candidate of control.attributes) {
+    if (showing.test(candidate.name)) continue;
     const shown = candidate.value && !candidate.value.isFunction() ? shownField(candidate.value, lens) : undefined;
-    if (shown !== undefined && fields.includes(/^[^.[]+/.exec(shown)?.[0] ?? shown)) return shown;
+    if (shown !== undefined && told.has(/^[^.[]+/.exec(shown)?.[0] ?? shown)) return shown;
   }
   return undefined;
 }

@@ -68,6 +68,12 @@ function regionsOf(component: Component): FormRegion[] {
   return [{ element: undefined, hint: undefined, submit: { how: 'none', attribute: undefined, handler: undefined } }];
 }
 
+const libraries = [formik, reactHookForm, tanstackForm];
+
+function mayUseLibrary(script: Script): boolean {
+  return /\buse\w*Form\w*\s*(?:<[^;]*?>)?\(|<Formik\b|withFormik/.test(script.text);
+}
+
 /** The sites of a file: each form of each component. */
 function sitesOf(script: Script, workspace: Workspace, settings: ReactSettings): FormSite[] {
   const load = loadingFrom(workspace);
@@ -75,7 +81,8 @@ function sitesOf(script: Script, workspace: Workspace, settings: ReactSettings):
   for (const component of componentsOf(script)) {
     const regions = regionsOf(component);
     const candidates = controlsIn(component.path, script.text, settings.ownValueNames);
-    if (!candidates.length) continue;
+    // a package's controls may stand in other files, or be told by spread properties alone
+    if (!candidates.length && !mayUseLibrary(script)) continue;
     for (const region of regions) {
       sites.push({ script, component, region, regions, candidates, load, ownValueNames: settings.ownValueNames });
     }
@@ -112,7 +119,8 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
   };
   for (const site of sitesOf(script, workspace, settings)) {
     const before = forms.length;
-    const order = showsHook(site) ? [ownHook, ...reactApproaches] : reactApproaches;
+    const own = showsHook(site) ? [ownHook, ...reactApproaches] : reactApproaches;
+    const order = site.candidates.length ? own : libraries;
     for (const approach of order) {
       const found = approach.recognise(site);
       if (!found) continue;

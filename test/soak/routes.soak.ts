@@ -19,6 +19,7 @@ it('a rewrite by way of another approach plays like the direct one', async () =>
   );
   // a fixed choice among them, spread over all forms
   const chains = every.filter((_, index) => index % Math.ceil(every.length / wanted) === 0);
+  let refused = 0;
   const trouble = await inPairs(chains, async ({ file, form, by, to }) => {
     const folders = [`${by}-${to}-straight`, `${by}-${to}-by-way`];
     for (const folder of folders) if (!seen.has(folder)) home.copy('test/forms/react', folder);
@@ -31,6 +32,11 @@ it('a rewrite by way of another approach plays like the direct one', async () =>
     ] as [string, string][];
     for (const [folder, target] of steps) {
       const run = await home.run('apply', `${folder}/${own}`, '--form', form, '--to', target);
+      // a step may leave places by hand, and then nothing is written that could play otherwise
+      if (run.code === 1 && /by-hand/.test(run.stdout)) {
+        refused += 1;
+        return [];
+      }
       // several forms of a component go together, so the second finds its work done
       if (run.code !== 0 && !/already/.test(run.stdout + run.stderr))
         return [`${form} ${by} ${to}: ${run.stdout.slice(0, 300)}${run.stderr.slice(0, 300)}`];
@@ -38,8 +44,9 @@ it('a rewrite by way of another approach plays like the direct one', async () =>
     const run = await home.run('trial', `${folders[0]}/${own}`, `${folders[1]}/${own}`, '--form', form);
     return run.code === 0 ? [] : [`${form} ${by} ${to}: ${run.stdout.slice(0, 400)}`];
   });
-  console.log(`${chains.length} of ${every.length} chains`);
+  console.log(`${chains.length} of ${every.length} chains, ${refused} of them refused`);
   expect(trouble.flat()).toEqual([]);
+  expect(refused).toBeLessThan(chains.length / 4);
 });
 
 const seen = new Set<string>();

@@ -1,5 +1,5 @@
 import * as t from '@babel/types';
-import type { ReactApproach } from '../approach.js';
+import type { FormSite, ReactApproach } from '../approach.js';
 import { bindControls } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import type { Lens } from '../value-tracing.js';
@@ -34,7 +34,7 @@ export const classState: ReactApproach = {
       .filter(({ control }) => isInside(control.element, site.region.element))
       .map(({ field }) => field);
     const names = [...new Set(fields)];
-    if (!names.length) return undefined;
+    if (!names.length || !(site.region.element || handsValuesOn(site))) return undefined;
     return {
       fields: names,
       read: () => readClass(site, bound, lens),
@@ -42,3 +42,10 @@ export const classState: ReactApproach = {
     };
   },
 };
+
+/** Whether a class without a form's element gives what it holds to anybody: a function of its properties, or a request. */
+function handsValuesOn({ script, component }: FormSite): boolean {
+  const { start, end } = component.path.node;
+  const text = script.text.slice(start ?? 0, end ?? 0);
+  return /(?:\bprops\.\w+|\bfetch|\baxios(?:\.\w+)?|\bon[A-Z]\w*|\bapi\.\w+)\s*\??\.?\(\s*[^)\s]/.test(text);
+}

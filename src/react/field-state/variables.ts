@@ -4,7 +4,7 @@ import type { FunctionPath } from '../components.js';
 import { functionOf } from '../components.js';
 import { bindControls, type BoundControl } from '../form-parts.js';
 import { clicksOf, isInside, type FormRegion } from '../form-regions.js';
-import { changedBy } from '../jsx-controls.js';
+import { changedBy, type JsxControl } from '../jsx-controls.js';
 import { referencesTo, stateVariablesOf, type StateVariable } from '../state-variables.js';
 import { changedFields, functionsCalledBy, holderOf, type Lens } from '../value-tracing.js';
 import type { FormSite } from '../approach.js';
@@ -268,8 +268,11 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
     return undefined;
   const sentNames = new Set(submits.flatMap((fn) => [...sentBy(fn, lens)]));
   const changed = changedByPerson(component, variables, lens);
+  // what a button turns on and off is a field where it is sent
+  const pressed = new Set(boundNames);
+  for (const { control, field } of inside) if (!isPressed(control)) pressed.delete(holderOf(field));
   const isField = (name: string): boolean => {
-    if (boundNames.has(name)) return true;
+    if (boundNames.has(name) && (!pressed.has(name) || sentNames.has(name))) return true;
     if (elsewhere.has(name) || !sentNames.has(name)) return false;
     const outside = all.some(({ field }) => holderOf(field) === name);
     return (outside || changed.has(name)) && !statusNames.test(name);
@@ -288,6 +291,13 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
     submits,
     region,
   };
+}
+
+/** Whether an element shows no value of its own and only tells that it was pressed. */
+function isPressed(control: JsxControl): boolean {
+  const changes = changedBy(control);
+  const shown = control.attributes.some(({ name }) => /^(?:value|checked|selected|on|active|defaultValue)$/.test(name));
+  return !shown && changes.length > 0 && changes.every(({ name }) => /^on(?:Click|Press)$/.test(name));
 }
 
 function whyLeftOut(

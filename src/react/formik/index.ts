@@ -1,5 +1,5 @@
 import type { ReactApproach } from '../approach.js';
-import { namedFields, usesPackage } from '../library-forms.js';
+import { libraryForm } from '../library-forms.js';
 
 export const formik: ReactApproach = {
   id: 'formik',
@@ -7,7 +7,9 @@ export const formik: ReactApproach = {
   goodFor: 'forms whose markup is made of the package’s own components',
   reads: false,
   recognise: (site) =>
-    usesPackage(site, /^formik$/, /^(useFormik|Formik|Form|withFormik)$/)
-      ? { fields: namedFields(site, /^(getFieldProps|useField)$/) }
-      : undefined,
+    libraryForm(site, {
+      packages: /^formik$/,
+      makes: /^(?:useFormik|Formik|withFormik)$/,
+      names: /^(?:getFieldProps|useField|setFieldValue)$/,
+    }),
 };

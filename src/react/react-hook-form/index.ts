@@ -1,5 +1,5 @@
 import type { ReactApproach } from '../approach.js';
-import { namedFields, usesPackage } from '../library-forms.js';
+import { libraryForm } from '../library-forms.js';
 
 export const reactHookForm: ReactApproach = {
   id: 'react-hook-form',
@@ -7,7 +7,9 @@ export const reactHookForm: ReactApproach = {
   goodFor: 'long forms in which a keystroke should render little',
   reads: false,
   recognise: (site) =>
-    usesPackage(site, /^react-hook-form$/, /^(useForm|Controller|FormProvider|useFormContext)$/)
-      ? { fields: namedFields(site, /^register$/) }
-      : undefined,
+    libraryForm(site, {
+      packages: /^react-hook-form$/,
+      makes: /^useForm$/,
+      names: /^(?:register|setValue|useController|useFieldArray)$/,
+    }),
 };

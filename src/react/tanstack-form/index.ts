@@ -1,5 +1,5 @@
 import type { ReactApproach } from '../approach.js';
-import { namedFields, usesPackage } from '../library-forms.js';
+import { libraryForm } from '../library-forms.js';
 
 export const tanstackForm: ReactApproach = {
   id: 'tanstack-form',
@@ -7,7 +7,9 @@ export const tanstackForm: ReactApproach = {
   goodFor: 'forms whose types should follow from their initial values',
   reads: false,
   recognise: (site) =>
-    usesPackage(site, /^@tanstack\/react-form$/, /^(useForm|useAppForm|createFormHook)$/)
-      ? { fields: namedFields(site, /^useField$/) }
-      : undefined,
+    libraryForm(site, {
+      packages: /^@tanstack\/react-form$/,
+      makes: /^(?:useForm|useAppForm|createFormHook)$/,
+      names: /^(?:useField|setFieldValue)$/,
+    }),
 };
