@@ -137,7 +137,7 @@ try {
     writeFileSync(path.join(project, name), form.replaceAll('CuttingRequest', `Cutting${index}`));
   const applied = (files) => {
     const { milliseconds } = timed([cli, 'apply', ...files, '--to', 'reducer', '--quiet'], project);
-    for (const file of files) timed([cli, 'undo', '--quiet'], project);
+    for (const _file of files) timed([cli, 'undo', '--quiet'], project);
     return milliseconds;
   };
   const counts = { one: [], ten: [] };

@@ -48,12 +48,24 @@ export function unsound(step: PlannedStep): Caught[] {
       [newOf(old, parsed.script, earlyOf), (name) => `the name ${name} would be used before its declaration`],
       [newOf(old, parsed.script, conditionalHooksOf), (name) => `the hook ${name} would be called under a condition`],
     ];
-    for (const [names, words] of troubles) for (const name of names) add(file, name, words(name));
+    for (const [names, words] of troubles)
+      for (const name of names) if (!wasIdleMember(name, old, step)) add(file, name, words(name));
     if (old && !sameOrder(hooksOf(old), hooksOf(parsed.script))) add(file, undefined, 'hooks would change their order');
   }
   // what does not parse has no comments to look for
   if (caught.length === 0) caught.push(...lostComments(before, after));
   return caught;
+}
+
+/** Whether a name was a member of a class that nothing asked for, and so is as unused as it was. */
+function wasIdleMember(name: string, old: Script | undefined, { model }: PlannedStep): boolean {
+  if (model.approach !== 'class-state' || !old) return false;
+  const escaped = name.replaceAll('$', '\\$');
+  const isMember = new RegExp(
+    `^\\s*(?:(?:private|protected|public|readonly|async)\\s+)*${escaped}\\s*(?:[(=:<]|$)`,
+    'm',
+  );
+  return isMember.test(old.text) && !new RegExp(`\\bthis\\.${escaped}(?![\\w$])`).test(old.text);
 }
 
 /** Where to point: the first place of the name in the original, or the form itself. */
