@@ -1,5 +1,5 @@
 // Takes the pictures in docs/screenshots: each command runs in a terminal window on a virtual display.
-// Needs Debian's packages xvfb, xterm, imagemagick and fonts-dejavu-core.
+// Names behind the command take only those pictures. Needs Debian's packages xvfb, xterm, imagemagick and fonts-dejavu-core.
 import { spawn, spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
@@ -42,7 +42,9 @@ const display = ':97';
 const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
 const wait = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 await wait(1500);
+const wanted = process.argv.slice(2);
 for (const [name, parameters] of Object.entries(shots)) {
+  if (wanted.length && !wanted.includes(name)) continue;
   if (name === 'trial-different') writeForgetful();
   const run = spawnSync(process.execPath, [path.join(root, 'dist', 'cli.js'), ...parameters], {
     cwd: orchard,
