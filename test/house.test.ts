@@ -17,6 +17,7 @@ const rows = [
   ['react', 'angular', 'vue'],
   ['course'],
   ['rules'],
+  ['markup'],
   ['form'],
   ['source'],
 ];

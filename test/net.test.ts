@@ -167,7 +167,7 @@ export function PestNote({ send }) {
       );
       return { ...plan, edits };
     });
-    expect(caught.map(({ why }) => why).join('\n')).toMatch(/check would be asked in 1 changes, not in 2/);
+    expect(caught.map(({ why }) => why).join('\n')).toMatch(/new values of wrong would say check 1 times, not 2 times/);
   });
 
   it('catches a state variable that nothing sets any more, also in a component that is exported', async () => {

@@ -1,4 +1,5 @@
 import type { Control, TemplateBinding, ValueKind } from '../form/model.js';
+import { nativeKind } from '../markup/element-kinds.js';
 import type { LoadScript } from '../source/project-files.js';
 import type { AngularComponent } from './component.js';
 import type { TemplateAttribute, TemplateElement, TemplateView } from './template-model.js';
@@ -130,12 +131,8 @@ export function controlFacts(site: AngularSite, element: TemplateElement): Omit<
 
 /** Kind of value that an element edits, as far as its tag and type tell; undefined for anything else. */
 export function kindOfElement(element: TemplateElement): ValueKind | undefined {
-  const type = plainText(element, 'type') ?? '';
-  if (type === 'checkbox') return 'boolean';
-  if (type === 'number' || type === 'range') return 'number';
-  if (type === 'radio') return 'choice';
-  if (/^(date|time|datetime-local|month|week)$/.test(type)) return 'date';
-  if (type === 'file') return 'file';
-  if (element.tag === 'select') return attributeOf(element, 'multiple') ? 'many choices' : 'choice';
+  const multiple = attributeOf(element, 'multiple') !== undefined;
+  const told = nativeKind({ tag: element.tag, type: plainText(element, 'type'), multiple });
+  if (told) return told;
   return element.tag === 'textarea' || element.tag === 'input' ? 'text' : undefined;
 }

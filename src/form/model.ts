@@ -100,6 +100,8 @@ export interface OtherState {
   why: string;
   /** Whether it is status the form keeps for itself. */
   status: boolean;
+  /** What changes it, where a name does. */
+  setter?: string | undefined;
 }
 
 /** A place the reader could not understand. */

@@ -2,6 +2,8 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Constraint, Rule } from '../form/rules.js';
 import type { Control, ValueKind } from '../form/model.js';
+import { nativeKind } from '../markup/element-kinds.js';
+import { saysWhatShows } from '../markup/shown-parts.js';
 import { constraintOfAttribute, ruleKindOf } from '../rules/native.js';
 import type { Script } from '../source/script.js';
 import type { FunctionPath } from './components.js';
@@ -12,13 +14,9 @@ import { changedFields, shownField, type Lens } from './value-tracing.js';
 
 /** Kind of value that a control edits. */
 export function kindOf(control: JsxControl, type: string | undefined): ValueKind {
-  if (control.type === 'checkbox') return type !== undefined && /\[\]|Set</.test(type) ? 'many choices' : 'boolean';
-  if (control.type === 'radio') return 'choice';
-  if (control.type === 'file') return 'file';
-  if (control.type === 'number' || control.type === 'range') return 'number';
-  if (control.type !== undefined && /^(date|time|datetime-local|month|week)$/.test(control.type)) return 'date';
-  if (control.tag === 'select') return attribute(control, 'multiple') ? 'many choices' : 'choice';
-  return kindOfType(type);
+  const multiple = attribute(control, 'multiple') !== undefined;
+  const list = type !== undefined && /\[\]|Set</.test(type);
+  return nativeKind({ tag: control.tag, type: control.type, multiple, list }) ?? kindOfType(type);
 }
 
 /** Kind of value a written or inferred type holds. */
@@ -110,12 +108,6 @@ function takesEvent(handler: NodePath): boolean {
   );
 }
 
-/** Properties and events by which a component says which part of it is shown, rather than what a person entered. */
-const showing =
-  /^(?:is)?(?:open|opened|visible|expanded|collapsed|fullScreen|fullscreen|hidden)$|^(?:current|active|selected)(?:Page|Tab|Step|Index|Slide|Panel|Key)$/;
-const shows =
-  /^on(?:Open\w*|Close\w*|RequestClose|Toggle|Dismiss|Hide|Show\w*|Visible\w*|Expand\w*|Collapse\w*|Page\w*|Tab\w*|Step\w*|Mouse\w*|Pointer\w*|Hover\w*|Focus\w*|Drag\w*|Resize\w*|Scroll\w*)$/;
-
 /** An element that shows no value but whose handler stores what the event brings, or a component given value and setter. */
 function fieldByHandlers(
   control: JsxControl,
@@ -132,9 +124,9 @@ function fieldByHandlers(
   // a component that shows a value from elsewhere keeps that one
   const own = attribute(control, 'value') ?? attribute(control, 'checked');
   if (own?.value) return undefined;
-  const told = new Set(changed.flatMap(({ change, fields: set }) => (shows.test(change.name) ? [] : set)));
+  const told = new Set(changed.flatMap(({ change, fields: set }) => (saysWhatShows(change.name) ? [] : set)));
   for (const candidate of control.attributes) {
-    if (showing.test(candidate.name)) continue;
+    if (saysWhatShows(candidate.name)) continue;
     const shown = candidate.value && !candidate.value.isFunction() ? shownField(candidate.value, lens) : undefined;
     if (shown !== undefined && told.has(/^[^.[]+/.exec(shown)?.[0] ?? shown)) return shown;
   }

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { bare, behindName, memberNamed, type Placed } from '../source/behind-names.js';
+import { bare, behindName, memberNamed, objectBehind, type Placed } from '../source/behind-names.js';
 import type { FormSite, Recognised } from './approach.js';
 import { calledImport, importOfTag } from './hook-calls.js';
 import { attributesOf, controlsIn, tagOf } from './jsx-controls.js';
@@ -34,13 +34,12 @@ export function libraryForm(site: FormSite, marks: LibraryMarks): Recognised | u
   return { fields: fields.filter((name) => !fields.some((other) => other.startsWith(`${name}.`))) };
 }
 
-/** Whether a file imports a package, or a hook of the project that may. */
+/** Whether a file imports a package, or a hook of the project around one. */
 function mayUse({ script }: FormSite, { packages }: LibraryMarks): boolean {
   return script.ast.program.body.some(
     (node) =>
       t.isImportDeclaration(node) &&
-      (packages.test(node.source.value) ||
-        node.specifiers.some((one) => /^use\w*Form\w*$/.test(one.local.name) || /Form$/.test(one.local.name))),
+      (packages.test(node.source.value) || node.specifiers.some((one) => /^use\w*Form\w*$/.test(one.local.name))),
   );
 }
 
@@ -103,13 +102,10 @@ function fieldsTold({ path, script }: Placed, { load }: FormSite): string[] {
 
 /** The keys of an object, those of objects inside of it with their path. */
 function keysOf(at: Placed, load: FormSite['load'], depth = 0): string[] {
-  const { path, script } = behindName(at, load);
-  if (path.isFunction() && depth < 3) {
-    const body = path.get('body') as NodePath;
-    return body.isBlockStatement() ? [] : keysOf({ path: body, script }, load, depth + 1);
-  }
-  if (!path.isObjectExpression() || depth > 4) return [];
-  return path.get('properties').flatMap((property): string[] => {
+  const object = objectBehind(at, load);
+  if (!object?.path.isObjectExpression() || depth > 4) return [];
+  const { script } = object;
+  return object.path.get('properties').flatMap((property): string[] => {
     if (property.isSpreadElement())
       return keysOf({ path: property.get('argument') as NodePath, script }, load, depth + 1);
     if (!property.isObjectProperty()) return [];

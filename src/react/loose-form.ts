@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Control, Field, FormModel } from '../form/model.js';
+import { leadsToValues } from '../markup/value-members.js';
 import { bare, behindName, memberNamed, returnedValue, type Placed } from '../source/behind-names.js';
 import type { FormSite, Recognised } from './approach.js';
 import { spanOf } from './code.js';
@@ -27,9 +28,6 @@ interface Shown {
   origin: Origin;
   path: string[];
 }
-
-/** Members of a hook's result that only lead to the values. */
-const leads = /^(values|data|fields|state|form|value|inputs|formData|draft|current)$/;
 
 /**
  * A form that no reader takes in full: its values begin as null and come later, out of a function, a context or a hook
@@ -67,7 +65,7 @@ function shownIn(control: JsxControl, component: FunctionPath, site: FormSite): 
     const parts = chainOf(path);
     const origin = originOf(path, component, site);
     if (!origin) return;
-    const own = parts.filter((part, index) => index > 0 || origin.approach !== 'own-hook' || !leads.test(part));
+    const own = parts.filter((part, index) => index > 0 || origin.approach !== 'own-hook' || !leadsToValues.test(part));
     const named = own.length ? own : origin.destructured === undefined ? [] : [origin.destructured];
     if (named.length) found = { control, origin, path: named };
   };
@@ -117,7 +115,7 @@ function originOf(
   if (!made.isCallExpression()) return undefined;
   const approach = approachOf(made, site);
   if (!approach) return undefined;
-  const inParts = t.isObjectPattern(id) && !leads.test(path.node.name);
+  const inParts = t.isObjectPattern(id) && !leadsToValues.test(path.node.name);
   return { approach, name: path.node.name, call: made, ...(inParts ? { destructured: path.node.name } : {}) };
 }
 

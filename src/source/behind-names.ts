@@ -121,6 +121,26 @@ export function behindName(at: Placed, load: LoadScript, depth = 0): Placed {
   return here;
 }
 
+const copies = /^(?:structuredClone|Object\.freeze|JSON\.parse|JSON\.stringify)$/;
+
+/**
+ * The object that an expression stands for: written out, a constant, or what a function gives.
+ * @param hands further functions that give the object which they are given
+ */
+export function objectBehind(at: Placed, load: LoadScript, hands?: RegExp, depth = 0): Placed | undefined {
+  if (depth > 5) return undefined;
+  const { path, script } = behindName(at, load);
+  const down = (inner: NodePath | undefined): Placed | undefined =>
+    inner?.node ? objectBehind({ path: inner, script }, load, hands, depth + 1) : undefined;
+  if (path.isObjectExpression()) return { path, script };
+  if (path.isFunction()) return down(returnedValue(path));
+  if (!path.isCallExpression()) return undefined;
+  const callee = path.get('callee') as NodePath;
+  const called = callee.toString();
+  const [first] = path.get('arguments') as (NodePath | undefined)[];
+  return copies.test(called) || hands?.test(called) ? down(first) : down(callee);
+}
+
 /** The constant that an expression stands for, where it is a text, a number, a yes or no, or null. */
 export function constantBehind(at: Placed, load: LoadScript): string | number | boolean | null | undefined {
   const { path, script } = behindName(at, load);

@@ -1,4 +1,5 @@
 import { fieldsOf, type Control, type FormModel, type ValueKind } from '../form/model.js';
+import { nativeKind } from '../markup/element-kinds.js';
 import { jsonOf, type Json } from '../rules/json-schema/schema.js';
 
 /** A field as a person counts them: a value that a control edits, not a group of them. */
@@ -14,11 +15,8 @@ export interface LeafField {
 }
 
 function kindOf({ element, type }: Control, initial: Json | undefined): ValueKind {
-  if (type === 'checkbox') return Array.isArray(initial) ? 'many choices' : 'boolean';
-  if (type === 'radio' || element === 'select') return 'choice';
-  if (type === 'number' || type === 'range') return 'number';
-  if (type !== undefined && /^(date|time|datetime-local|month|week)$/.test(type)) return 'date';
-  if (type === 'file') return 'file';
+  const told = nativeKind({ tag: element, type, multiple: false, list: Array.isArray(initial) });
+  if (told) return told;
   return typeof initial === 'number' || typeof initial === 'boolean' ? (typeof initial as ValueKind) : 'text';
 }
 

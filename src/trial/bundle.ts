@@ -2,7 +2,7 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { Loader, Plugin } from 'esbuild';
 import { runnableAngular } from '../angular/component-source.js';
-import { diskWorkspace, type Workspace } from '../source/workspace.js';
+import type { Workspace } from '../source/workspace.js';
 
 export type Framework = 'react' | 'angular' | 'vue';
 
@@ -47,8 +47,10 @@ function loaderOf(file: string): Loader {
   return 'jsx';
 }
 
-/** Files as the workspace has them, ready to run; what only concerns looks is left out. */
-function sourcePlugin(asked: { now: BundleRequest }, framework: Framework): Plugin {
+/** Files as the workspace of what is asked now has them, ready to run; what only concerns looks is left out. */
+function sourcePlugin(asked: { now: BundleRequest }): Plugin {
+  const { framework } = asked.now;
+  const workspace = (): Workspace => asked.now.workspace;
   return {
     name: 'sources',
     setup(build) {
@@ -69,14 +71,14 @@ function sourcePlugin(asked: { now: BundleRequest }, framework: Framework): Plug
         const base = path.resolve(args.resolveDir, args.path);
         const found = ['', '.tsx', '.ts', '.jsx', '.js', '.vue', '/index.tsx', '/index.ts', '/index.js']
           .map((ending) => base + ending)
-          .find((file) => /\.\w+$/.test(file) && asked.now.workspace.exists(file));
+          .find((file) => /\.\w+$/.test(file) && workspace().exists(file));
         return found && !found.includes('node_modules') ? { path: found } : undefined;
       });
       build.onLoad({ filter: /\.vue$/ }, async (args) => {
-        const read = asked.now.workspace.read(args.path);
+        const read = workspace().read(args.path);
         if (!read.ok) return { errors: [{ text: read.reason }] };
         const external = (source: string): string | undefined => {
-          const script = asked.now.workspace.read(path.resolve(path.dirname(args.path), source));
+          const script = workspace().read(path.resolve(path.dirname(args.path), source));
           return script.ok ? script.text : undefined;
         };
         const { compileVueFile } = await import('../vue/single-file.js');
@@ -89,16 +91,16 @@ function sourcePlugin(asked: { now: BundleRequest }, framework: Framework): Plug
         };
       });
       build.onLoad({ filter: /\.json$/ }, (args) => {
-        const read = asked.now.workspace.read(args.path);
+        const read = workspace().read(args.path);
         return read.ok ? { contents: read.text, loader: 'json' } : { errors: [{ text: read.reason }] };
       });
       build.onLoad({ filter: /\.[cm]?[jt]sx?$/ }, (args) => {
         if (args.path.includes(`${path.sep}node_modules${path.sep}`)) return undefined;
-        const read = asked.now.workspace.read(args.path);
+        const read = workspace().read(args.path);
         if (!read.ok) return { errors: [{ text: read.reason }] };
         if (framework === 'angular') {
           const template = (specifier: string): string | undefined => {
-            const file = asked.now.workspace.read(path.resolve(path.dirname(args.path), specifier));
+            const file = workspace().read(path.resolve(path.dirname(args.path), specifier));
             return file.ok ? file.text : undefined;
           };
           const runnable = runnableAngular(args.path, read.text, template);
@@ -122,9 +124,9 @@ const mountName = /^graft-mount$/;
 
 const builders = new Map<Framework, Promise<Builder>>();
 
-function builderFor(framework: Framework): Promise<Builder> {
-  const known = builders.get(framework) ?? builderOf(framework);
-  builders.set(framework, known);
+function builderFor(first: BundleRequest): Promise<Builder> {
+  const known = builders.get(first.framework) ?? builderOf(first);
+  builders.set(first.framework, known);
   return known;
 }
 
@@ -135,11 +137,10 @@ export async function endBuilds(): Promise<void> {
   await Promise.all(open.map(async (builder) => (await builder).end()));
 }
 
-async function builderOf(framework: Framework): Promise<Builder> {
+async function builderOf(first: BundleRequest): Promise<Builder> {
   const { context } = await import('esbuild');
-  const asked: { now: BundleRequest } = {
-    now: { framework, mount: { source: '', folder: process.cwd(), loader: 'js' }, workspace: diskWorkspace },
-  };
+  const asked = { now: first };
+  const { framework } = first;
   const kept = await context({
     entryPoints: ['graft-mount'],
     bundle: true,
@@ -156,7 +157,7 @@ async function builderOf(framework: Framework): Promise<Builder> {
     },
     conditions: ['development', 'browser', 'module'],
     mainFields: ['browser', 'module', 'main'],
-    plugins: [sourcePlugin(asked, framework)],
+    plugins: [sourcePlugin(asked)],
     logLevel: 'silent',
     ...(framework === 'angular'
       ? {
@@ -192,7 +193,7 @@ export async function bundleForm(request: BundleRequest): Promise<BundleResult> 
       next: `install what is missing: npm install ${missing.join(' ')}`,
     };
   }
-  const builder = await builderFor(framework);
+  const builder = await builderFor(request);
   try {
     return { ok: true, code: await builder.build(request) };
   } catch (error) {

@@ -1,9 +1,12 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { bare, behindName, memberNamed, returnedValue, type Placed } from '../source/behind-names.js';
+import { bare, behindName, memberNamed, objectBehind, returnedValue, type Placed } from '../source/behind-names.js';
 import type { LoadScript } from '../source/project-files.js';
 import type { Script } from '../source/script.js';
 import type { VueFile } from './vue-file.js';
+
+/** Functions that hold the object which they are given. */
+export const reactiveCopies = /^(?:reactive|shallowReactive|ref|shallowRef|markRaw|readonly|toRaw)$/;
 
 /** Where values live that a name of the template leads to. */
 export interface Holder {
@@ -23,7 +26,6 @@ export interface Holder {
   from?: string;
   /** What an alias stands for, as source text. */
   of?: string;
-  line: number;
   span: { start: number; end: number };
 }
 
@@ -68,9 +70,9 @@ export function componentScript({ script, setup }: VueFile, load: LoadScript): C
       if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) continue;
       const { name } = property.node.key;
       const start = { path: property.get('value') as NodePath, script };
-      holders.set(name, { kind: 'data', name, start, ...placeOf(property.node, script) });
+      holders.set(name, { kind: 'data', name, start, ...placeOf(property.node) });
     }
-  addComputed(options, script, holders);
+  addComputed(options, holders);
   return {
     script,
     holders,
@@ -108,9 +110,8 @@ function statementsOf(path: NodePath): NodePath[] {
   return body.isBlockStatement() ? body.get('body') : [];
 }
 
-function placeOf(node: t.Node, script: Script): Pick<Holder, 'line' | 'span'> {
-  const [start, end] = [node.start ?? 0, node.end ?? 0];
-  return { line: script.lines.placeAt(start).line, span: { start, end } };
+function placeOf(node: t.Node): Pick<Holder, 'span'> {
+  return { span: { start: node.start ?? 0, end: node.end ?? 0 } };
 }
 
 function holdersIn(declarator: NodePath<t.VariableDeclarator>, script: Script, load: LoadScript): Holder[] {
@@ -119,7 +120,7 @@ function holdersIn(declarator: NodePath<t.VariableDeclarator>, script: Script, l
   const made = bare(init);
   if (!made.isCallExpression()) return [];
   const { id } = declarator.node;
-  const place = placeOf(declarator.node, script);
+  const place = placeOf(declarator.node);
   const called = t.isIdentifier(made.node.callee) ? made.node.callee.name : '';
   const [first] = made.get('arguments') as (NodePath | undefined)[];
   const start = first && { path: first, script };
@@ -150,7 +151,7 @@ function holdersIn(declarator: NodePath<t.VariableDeclarator>, script: Script, l
 }
 
 /** What a writable computed value stands for: the expression that its getter gives. */
-function aliasOf(name: string, call: NodePath<t.CallExpression>, place: Pick<Holder, 'line' | 'span'>): Holder[] {
+function aliasOf(name: string, call: NodePath<t.CallExpression>, place: Pick<Holder, 'span'>): Holder[] {
   const [first] = call.get('arguments') as (NodePath | undefined)[];
   const getter = first && memberNamed(bare(first), 'get');
   const value = getter?.isFunction() ? returnedValue(getter) : undefined;
@@ -165,7 +166,7 @@ function givenBy(
   taken: string | undefined,
   script: Script,
   load: LoadScript,
-  place: Pick<Holder, 'line' | 'span'>,
+  place: Pick<Holder, 'span'>,
 ): Holder[] {
   const { callee } = call.node;
   if (!t.isIdentifier(callee) || !/^(?:use[A-Z]|create[A-Z]\w*Form)/.test(callee.name)) return [];
@@ -211,7 +212,7 @@ function addImported(script: Script, load: LoadScript, holders: Map<string, Hold
         kind,
         name,
         start: first && { path: first, script: other },
-        ...placeOf(binding.path.node, script),
+        ...placeOf(binding.path.node),
       });
   }
 }
@@ -226,7 +227,7 @@ function addGiven(setup: NodePath, load: LoadScript, holders: Map<string, Holder
       if (!argument.isCallExpression() || !t.isIdentifier(argument.node.callee, { name: 'toRefs' })) continue;
       const [object] = argument.get('arguments') as (NodePath | undefined)[];
       const known = object?.isIdentifier() ? holders.get(object.node.name) : undefined;
-      const values = known?.start && objectBehind(known.start, load);
+      const values = known?.start && objectBehind(known.start, load, reactiveCopies);
       for (const one of values?.path.isObjectExpression() ? values.path.node.properties : [])
         if (t.isObjectProperty(one) && t.isIdentifier(one.key) && known)
           holders.set(one.key.name, {
@@ -246,7 +247,7 @@ function addGiven(setup: NodePath, load: LoadScript, holders: Map<string, Holder
 }
 
 /** Computed options with a setter. */
-function addComputed(options: NodePath | undefined, script: Script, holders: Map<string, Holder>): void {
+function addComputed(options: NodePath | undefined, holders: Map<string, Holder>): void {
   const computed = options && memberNamed(options, 'computed');
   if (!computed?.isObjectExpression()) return;
   for (const property of computed.get('properties')) {
@@ -261,7 +262,7 @@ function addComputed(options: NodePath | undefined, script: Script, holders: Map
         name,
         start: undefined,
         of: given.toString().replace(/^this\./, ''),
-        ...placeOf(property.node, script),
+        ...placeOf(property.node),
       });
   }
 }
@@ -280,24 +281,6 @@ function watchersIn(scope: NodePath, options: NodePath | undefined): NodePath[] 
   return found;
 }
 
-/** The object that an expression stands for: written out, a constant, or what a function gives. */
-export function objectBehind(at: Placed, load: LoadScript, depth = 0): Placed | undefined {
-  if (depth > 5) return undefined;
-  const { path, script } = behindName(at, load);
-  const down = (inner: NodePath | undefined): Placed | undefined =>
-    inner?.node ? objectBehind({ path: inner, script }, load, depth + 1) : undefined;
-  if (path.isObjectExpression()) return { path, script };
-  if (path.isFunction()) return down(returnedValue(path));
-  if (path.isCallExpression()) {
-    const [first] = path.get('arguments') as (NodePath | undefined)[];
-    const called = path.toString();
-    if (/^(?:structuredClone|reactive|ref|markRaw|readonly|JSON\.parse|Object\.freeze)\(/.test(called))
-      return down(first);
-    return down(path.get('callee') as NodePath);
-  }
-  return undefined;
-}
-
 /** What a member of an object begins as, also where the object spreads another one. */
 export function startOfMember(at: Placed, parts: readonly string[], load: LoadScript): Placed | undefined {
   const [part, ...rest] = parts;
@@ -307,7 +290,7 @@ export function startOfMember(at: Placed, parts: readonly string[], load: LoadSc
     const [first] = path.isArrayExpression() ? (path.get('elements') as NodePath[]) : [];
     return first?.node ? startOfMember({ path: first, script }, rest, load) : undefined;
   }
-  const object = objectBehind(at, load);
+  const object = objectBehind(at, load, reactiveCopies);
   if (!object?.path.isObjectExpression()) return undefined;
   const own = memberNamed(object.path, part);
   if (own) return startOfMember({ path: own, script: object.script }, rest, load);

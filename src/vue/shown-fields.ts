@@ -1,9 +1,11 @@
 import * as t from '@babel/types';
 import type { ElementNode } from '@vue/compiler-dom';
 import type { ValueKind } from '../form/model.js';
-import { bare, behindName, returnedValue, type Placed } from '../source/behind-names.js';
+import { nativeKind } from '../markup/element-kinds.js';
+import { leadsToValues } from '../markup/value-members.js';
+import { bare, behindName, objectBehind, returnedValue, type Placed } from '../source/behind-names.js';
 import type { LoadScript } from '../source/project-files.js';
-import { objectBehind, startOfMember, type ComponentScript, type Holder } from './holders.js';
+import { reactiveCopies, startOfMember, type ComponentScript, type Holder } from './holders.js';
 import { boundText, type LocalName, type VueControl } from './template-controls.js';
 
 /** Ways in which a Vue form holds its values, and `library` where a package does. */
@@ -23,9 +25,6 @@ export interface ShownField {
   wrapper?: ElementNode | undefined;
 }
 
-/** Members of what a composable, a wrapper or a library gives that only lead to the values. */
-const leads = /^(?:values|data|fields|state|form|value|inputs|formData|draft|model|current)$/;
-
 /** The chain of names that an expression shows: its root and what is asked of it; the first one that `knows`. */
 export function chainOf(
   expression: string,
@@ -40,7 +39,7 @@ export function chainOf(
     if (!knows(root)) continue;
     const parts = [...behind.matchAll(/\.([\w$]+)|\[([^\]]*)\]/g)].map(([, member, index]) => {
       const key = /^\s*['"]([\w$-]+)['"]\s*$/.exec(index ?? '')?.[1];
-      return member ?? key ?? (/^[\w$.]+$/.test(index ?? '') ? '[]' : '[]');
+      return member ?? key ?? '[]';
     });
     // a method that is asked of a value is no part of its path
     const called = plain.charAt(found.index + found[0].length) === '(';
@@ -83,8 +82,8 @@ function throughLocal(
   depth: number,
 ): ShownField | undefined {
   if (local.kind === 'item') return fieldShown(joined(`${local.of}[0]`, parts), control, script, load, depth + 1);
-  const path = [...(local.member === '' || leads.test(local.member) ? [] : [local.member]), ...parts];
-  const own = local.member === '' && path[0] !== undefined && leads.test(path[0]) ? path.slice(1) : path;
+  const path = [...(local.member === '' || leadsToValues.test(local.member) ? [] : [local.member]), ...parts];
+  const own = local.member === '' && path[0] !== undefined && leadsToValues.test(path[0]) ? path.slice(1) : path;
   if (!own.length) return undefined;
   const given = startGiven(local.element, script, own, load);
   return {
@@ -162,12 +161,12 @@ function heldField(
   const path = [...taken, ...given].filter(
     (part, index, all) => !(part === 'value' && index === all.length - 1 && index > 0),
   );
-  const own = path[0] !== undefined && leads.test(path[0]) && path.length > 1 ? path.slice(1) : path;
-  const fields = own[0] !== undefined && leads.test(own[0]) && own.length > 1 ? own.slice(1) : own;
+  const own = path[0] !== undefined && leadsToValues.test(path[0]) && path.length > 1 ? path.slice(1) : path;
+  const fields = own[0] !== undefined && leadsToValues.test(own[0]) && own.length > 1 ? own.slice(1) : own;
   const start = holder.call && startInCall(holder.call, fields, load);
   // a function that holds one value is called once for each field
   const [only] = fields;
-  if (only === undefined || (fields.length === 1 && only === holder.taken && leads.test(only)))
+  if (only === undefined || (fields.length === 1 && only === holder.taken && leadsToValues.test(only)))
     return {
       ...base,
       name: namedInCall(holder) ?? holder.name,
@@ -192,7 +191,7 @@ function startInCall(call: Placed, path: readonly string[], load: LoadScript): P
   for (const argument of call.path.get('arguments') as Placed['path'][]) {
     const found = startOfMember({ path: argument, script }, path, load);
     if (found) return found;
-    const object = objectBehind({ path: argument, script }, load);
+    const object = objectBehind({ path: argument, script }, load, reactiveCopies);
     if (!object?.path.isObjectExpression()) continue;
     for (const property of object.path.get('properties')) {
       if (!property.isObjectProperty()) continue;
@@ -225,17 +224,14 @@ export function nameOf(parts: readonly string[]): string {
 export function kindOfField(controls: readonly VueControl[], start: Placed | undefined): ValueKind {
   const [first] = controls;
   if (!first) return 'other';
-  const { tag, type = 'text' } = first;
+  const { tag, type } = first;
   const begins = start && bare(start.path);
   const isList =
     begins?.isArrayExpression() === true ||
     (begins?.isNewExpression() === true && t.isIdentifier(begins.node.callee, { name: 'Set' }));
-  if (type === 'checkbox') return isList ? 'many choices' : 'boolean';
-  if (type === 'radio') return 'choice';
-  if (tag === 'select') return first.multiple ? 'many choices' : 'choice';
-  if (type === 'number' || type === 'range' || first.modifiers.includes('number')) return 'number';
-  if (/^(?:date|time|datetime-local|month|week)$/.test(type)) return 'date';
-  if (type === 'file') return 'file';
+  const told = nativeKind({ tag, type, multiple: first.multiple, list: isList });
+  if (told) return told;
+  if (first.modifiers.includes('number')) return 'number';
   if (/^[A-Z]|-/.test(tag)) {
     if (begins?.isBooleanLiteral()) return 'boolean';
     if (begins?.isNumericLiteral()) return 'number';

@@ -1,5 +1,6 @@
 import type { AttributeNode, DirectiveNode, ElementNode, TemplateChildNode } from '@vue/compiler-dom';
 import type { Span } from '../form/code.js';
+import { saysWhatShows } from '../markup/shown-parts.js';
 import type { VueFile } from './vue-file.js';
 
 /** Kinds of the template's nodes, by the numbers that the compiler gives them. */
@@ -183,14 +184,13 @@ function look(element: ElementNode, around: Around, vue: VueFile, parts: Templat
   });
 }
 
-/** What is up to show a part of the page, rather than a value that a person enters. */
-const flags = /^(?:open|opened|visible|show|shown|active|expanded|page|tab|is-?open|loading|current-?page)$/i;
+/** Components that hold other parts of the page, whatever their value is called. */
 const containers =
   /(?:Dialog|Modal|Popover|Popup|Drawer|Tabs?|TabGroup|Dropdown|Menu|Tooltip|Collapse|Accordion|Pagination|Pager|Stepper|Sheet|Sidebar|Overlay|Table|Tree|Carousel)$/;
 
 /** Whether a component holds other parts of the page, and its value says which of them show. */
 function isContainer(element: ElementNode, shows: string): boolean {
-  if (flags.test(shows)) return true;
+  if (saysWhatShows(shows)) return true;
   const name = element.tag.replace(/(?:^|-)(\w)/g, (_, letter: string) => letter.toUpperCase());
   return containers.test(name) || holdsControls(element.children);
 }

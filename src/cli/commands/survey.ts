@@ -31,10 +31,7 @@ export async function survey(options: SurveyOptions): Promise<ExitCode> {
   const folder = existsSync(path.join(first, '.')) ? first : path.dirname(first);
   const loaded = await settingsFor(folder, options.config);
   const worker = fileURLToPath(new URL('./survey-worker.js', import.meta.url));
-  const bar =
-    process.stderr.isTTY && !options.quiet && options.format === 'text'
-      ? await progressBar('reading', 'files')
-      : undefined;
+  const bar = output.shows ? await progressBar('reading', 'files') : undefined;
   const result = await surveyTree({
     root: paths.length === 1 ? folder : output.cwd,
     paths,

@@ -19,10 +19,12 @@ export async function trial(options: TrialOptions): Promise<ExitCode> {
   const [first, second] = options.file;
   if (first === undefined) throw new UsageTrouble('no file is named', 'name a form’s file and --to, or two files');
   const player = startPlayer();
-  const { name, result } = await playedBy(player, first, second, options).catch((error: unknown) => {
-    player.stop();
-    throw error;
-  });
+  const { name, result } = await playedBy(player, first, second, options)
+    .catch((error: unknown) => {
+      player.stop();
+      throw error;
+    })
+    .finally(endBuilds);
   if (result.kind === 'unplayable') throw new UsageTrouble(`this form cannot be played; ${result.reason}`, result.next);
   const { comparison } = result;
   if (options.printSteps) output.give(jsonText(comparison.steps.slice(1).map(({ step }) => step)));
@@ -44,8 +46,7 @@ async function playedBy(
   if (second !== undefined) {
     const [before, after] = [first, second].map((name) => ({ file: playedFile(name), workspace: diskWorkspace }));
     if (!before || !after) throw new UsageTrouble('two files are needed', 'name both');
-    const result = await playVersions(before, after, options, player).finally(endBuilds);
-    return { name: `${first} and ${second}`, result };
+    return { name: `${first} and ${second}`, result: await playVersions(before, after, options, player) };
   }
   const outcome = await rewriteOf(first, options);
   if (outcome.kind === 'same')
@@ -61,6 +62,6 @@ async function playedBy(
     );
   return {
     name: `${outcome.rewrite.form}, ${outcome.rewrite.route.join(' → ')}`,
-    result: await trialOfRewrite(path.resolve(first), outcome.rewrite, options, player).finally(endBuilds),
+    result: await trialOfRewrite(path.resolve(first), outcome.rewrite, options, player),
   };
 }

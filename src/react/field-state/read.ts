@@ -45,6 +45,7 @@ export function readFieldState(site: FormSite, found: FieldVariables): FormModel
       line: script.lines.lineAt(variable.state.declarator.node.start ?? 0),
       why,
       status,
+      setter: variable.state.change?.node.name,
     })),
     declarations: declarationsOf(found, script),
     names: found.fields.flatMap(({ state }) => ownedNames(script, [state.value, state.change])),

@@ -33,7 +33,6 @@ export function differences(models: TwoModels): Caught[] {
     ...controlDifferences(models, match),
     ...ruleDifferences(models, match),
     ...changeDifferences(models, match),
-    ...callDifferences(models),
     ...valueDifferences(models, texts, match),
     ...resetDifferences(models, texts, match),
     ...readDifferences(models, match),
@@ -224,46 +223,10 @@ function changeDifferences(models: TwoModels, match: FormMatch): Caught[] {
 
 /** How often the setter of a state variable is named that the reader does not take for a field; its declaration is none. */
 function setterMentions(field: string, after: FormModel, textAfter: TwoModels['textAfter']): number {
-  if (!after.others.some(({ name }) => name === field)) return Infinity;
-  const setter = `set${field.charAt(0).toUpperCase()}${field.slice(1)}`;
-  return [...textAfter(after.file).matchAll(new RegExp(`(?<![\\w$.])${setter}(?![\\w$])`, 'g'))].length - 1;
-}
-
-/**
- * Functions that a reducer's cases ask, where their code now stands at each change that comes to them: as often as
- * before, which the one place they stood in cannot tell.
- */
-function callDifferences({ before, after, textBefore, textAfter }: TwoModels): Caught[] {
-  if (before.approach !== 'reducer' || /^(?:reducer|dom-values)$/.test(after.approach)) return [];
-  const old = callsIn(before, textBefore);
-  const now = callsIn(after, textAfter);
-  return [...old].flatMap(([name, { count, span }]): Caught[] => {
-    const left = now.get(name)?.count ?? 0;
-    // what no change asks any more may have got another form, which conservation looks after
-    if (left === 0 || left >= count) return [];
-    return [caught(span, name, `${name} would be asked in ${left} changes, not in ${count}`)];
-  });
-}
-
-function callsIn(model: FormModel, textOf: (file: string) => string): Map<string, { count: number; span: Span }> {
-  const printer = printerOf(model, textOf, (name) => name);
-  const found = new Map<string, { count: number; span: Span }>();
-  for (const use of model.uses) {
-    const assignments = use.kind === 'set' || use.kind === 'made-handler' ? use.assignments : [];
-    const texts = assignments.map(({ value }) =>
-      value.kind === 'value'
-        ? codeText(value.code, printer)
-        : value.kind === 'from-previous'
-          ? codeText(value.body, printer)
-          : '',
-    );
-    for (const [, name = ''] of texts.join('\n').matchAll(/(?<![.\w$])([a-z_$][\w$]*)\(/g)) {
-      if (/^(?:if|for|while|switch|return|typeof|function|set[A-Z]\w*|dispatch)$/.test(name)) continue;
-      const known = found.get(name);
-      found.set(name, { count: (known?.count ?? 0) + 1, span: known?.span ?? use.span });
-    }
-  }
-  return found;
+  const setter = after.others.find(({ name }) => name === field)?.setter;
+  if (setter === undefined) return Infinity;
+  const named = new RegExp(`(?<![\\w$.])${setter.replaceAll('$', '\\$')}(?![\\w$])`, 'g');
+  return [...textAfter(after.file).matchAll(named)].length - 1;
 }
 
 /** Changes of all values, or of some that are named, as one of each field: so they are told where values stand apart. */
