@@ -2,7 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../source/script.js';
 import { functionOf, type FunctionPath } from './components.js';
-import { exportedFunction } from './exports.js';
+import { importedFunction } from './exports.js';
 import { importOf, importOfTag } from './hook-calls.js';
 import type { FormSite } from './approach.js';
 
@@ -23,11 +23,7 @@ function functionBehind(
   path: NodePath,
   imported: { module: string; name: string } | undefined,
 ): { fn: FunctionPath; script: Script } | undefined {
-  if (imported) {
-    const script = imported.module.startsWith('.') ? site.load(site.script.file, imported.module) : undefined;
-    const fn = script ? exportedFunction(script, imported.name) : undefined;
-    return fn && script ? { fn, script } : undefined;
-  }
+  if (imported) return importedFunction(imported, site.script, site.load);
   if (path.isJSXIdentifier()) {
     const declared = path.scope.getBinding(path.node.name)?.path;
     const init = declared?.isVariableDeclarator() ? (declared.get('init') as NodePath) : declared;

@@ -54,14 +54,14 @@ function askedNames(script: Script): string[] {
 /** Modules of the project from which a file takes hooks. */
 function hookModules(script: Script): string[] {
   return script.ast.program.body.flatMap((node) => {
-    if (!t.isImportDeclaration(node) || !node.source.value.startsWith('.')) return [];
+    if (!t.isImportDeclaration(node)) return [];
     return node.specifiers.some(({ local }) => /^use[A-Z]/.test(local.name)) ? [node.source.value] : [];
   });
 }
 
 function declaredContext(name: string, script: Script, load: LoadScript, depth = 0): SampleContext | undefined {
   for (const statement of script.ast.program.body) {
-    if (t.isImportDeclaration(statement) && statement.source.value.startsWith('.') && depth < 4) {
+    if (t.isImportDeclaration(statement) && depth < 4) {
       const one = statement.specifiers.find(({ local }) => local.name === name);
       const other = one && load(script.file, statement.source.value);
       const known = t.isImportSpecifier(one) && t.isIdentifier(one.imported) ? one.imported.name : name;

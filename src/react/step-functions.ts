@@ -154,7 +154,7 @@ function functionText(step: StepFunction, script: Script, style: TextStyle, expo
  */
 export function stepImportEdit(
   script: Script,
-  { name, functions }: StepFunctions,
+  { name, functions, module }: StepFunctions,
   retirement: Pick<Retirement, 'isDead'>,
 ): { start: number; end: number; text: string } | undefined {
   const node = script.ast.program.body.find(
@@ -165,8 +165,17 @@ export function stepImportEdit(
   const text = (of: t.Node): string => script.text.slice(of.start ?? 0, of.end ?? 0);
   const left = node.specifiers.filter(({ local }) => local.name !== name && !retirement.isDead(local.name));
   const whole = left.filter((one) => !t.isImportSpecifier(one)).map(text);
-  const named = [...left.filter((one) => t.isImportSpecifier(one)).map(text), ...functions.map((step) => step.name)];
-  const what = [...whole, `{ ${named.join(', ')} }`].join(', ');
+  const kept = left.filter((one) => t.isImportSpecifier(one)).map(text);
+  const steps = functions.map((step) => step.name);
   const tail = script.text.slice(node.source.start ?? 0, node.end ?? 0);
-  return { start: node.start ?? 0, end: node.end ?? 0, text: `import ${what} from ${tail}` };
+  const importing = (named: readonly string[], from: string, first: readonly string[] = []): string[] => {
+    const what = [...first, ...(named.length ? [`{ ${named.join(', ')} }`] : [])].join(', ');
+    return what === '' ? [] : [`import ${what} from ${from}`];
+  };
+  // a file that only hands the reducer on does not know the functions
+  const lines =
+    module === undefined || module === node.source.value
+      ? importing([...kept, ...steps], tail, whole)
+      : [...importing(kept, tail, whole), ...importing(steps, tail.replace(node.source.value, module))];
+  return { start: node.start ?? 0, end: node.end ?? 0, text: lines.join('\n') };
 }

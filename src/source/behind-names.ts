@@ -9,38 +9,60 @@ export interface Placed {
   script: Script;
 }
 
-/** What a file exports under a name: the expression behind it, or the function it declares. */
-function exportedAs(script: Script, name: string): NodePath | undefined {
+/** What a file exports under a name: its expression, the function or class it declares, or where it hands that on from. */
+function exportedAs(script: Script, name: string): NodePath | { from: string; name: string } | undefined {
+  const local = (own: string): ReturnType<typeof exportedAs> =>
+    declaredAs(script.program, own) ?? importedAs(script, own);
   for (const statement of script.program.get('body')) {
-    if (name === 'default' && statement.isExportDefaultDeclaration()) return statement.get('declaration') as NodePath;
-    if (!statement.isExportNamedDeclaration() || statement.node.source) continue;
+    if (name === 'default' && statement.isExportDefaultDeclaration()) {
+      const value = statement.get('declaration') as NodePath;
+      return value.isIdentifier() ? local(value.node.name) : value;
+    }
+    if (!statement.isExportNamedDeclaration()) continue;
+    const { source, declaration } = statement.node;
     const specifier = statement.node.specifiers.find(
-      (one) => t.isExportSpecifier(one) && t.isIdentifier(one.exported, { name }),
+      (one) => t.isExportSpecifier(one) && nameText(one.exported) === name,
     );
-    if (t.isExportSpecifier(specifier)) return declaredAs(script.program, specifier.local.name);
-    if (statement.node.declaration && name in t.getBindingIdentifiers(statement.node.declaration))
-      return declaredAs(script.program, name);
+    if (t.isExportSpecifier(specifier))
+      return source ? { from: source.value, name: nameText(specifier.local) } : local(specifier.local.name);
+    if (declaration && name in t.getBindingIdentifiers(declaration, false, true)) return local(name);
   }
   return undefined;
 }
 
-/** What a file exports under a name, itself or handed on from another file. */
-function exportedThrough(script: Script, name: string, load: LoadScript, depth = 0): Placed | undefined {
-  const own = exportedAs(script, name);
-  if (own) return { path: own, script };
-  if (depth > 4) return undefined;
+function nameText(node: t.Identifier | t.StringLiteral): string {
+  return t.isIdentifier(node) ? node.name : node.value;
+}
+
+/** Where a file imports a name from, and what it is called there. */
+function importedAs(script: Script, local: string): { from: string; name: string } | undefined {
   for (const statement of script.ast.program.body) {
-    if (!t.isExportNamedDeclaration(statement) && !t.isExportAllDeclaration(statement)) continue;
-    if (!statement.source) continue;
-    let wanted: string | undefined = name;
-    if (t.isExportNamedDeclaration(statement)) {
-      const one = statement.specifiers.find(
-        (each) => t.isExportSpecifier(each) && t.isIdentifier(each.exported, { name }),
+    const specifier = t.isImportDeclaration(statement)
+      ? statement.specifiers.find((one) => one.local.name === local)
+      : undefined;
+    if (!specifier || !t.isImportDeclaration(statement) || t.isImportNamespaceSpecifier(specifier)) continue;
+    const name = t.isImportSpecifier(specifier) ? nameText(specifier.imported) : 'default';
+    return { from: statement.source.value, name };
+  }
+  return undefined;
+}
+
+/**
+ * What a file exports under a name, itself or handed on from another file.
+ * @returns the expression, function or class, with the file it stands in; undefined where it cannot be reached
+ */
+export function exportedBy(script: Script, name: string, load: LoadScript, depth = 0): Placed | undefined {
+  const own = exportedAs(script, name);
+  if (own && !('from' in own)) return { path: own, script };
+  if (depth > 4) return undefined;
+  const others = own
+    ? [own]
+    : script.ast.program.body.flatMap((one) =>
+        t.isExportAllDeclaration(one) && name !== 'default' ? [{ from: one.source.value, name }] : [],
       );
-      wanted = t.isExportSpecifier(one) ? one.local.name : undefined;
-    }
-    const other = wanted === undefined ? undefined : load(script.file, statement.source.value);
-    const found = other && wanted !== undefined ? exportedThrough(other, wanted, load, depth + 1) : undefined;
+  for (const { from, name: wanted } of others) {
+    const other = load(script.file, from);
+    const found = other && exportedBy(other, wanted, load, depth + 1);
     if (found) return found;
   }
   return undefined;
@@ -50,7 +72,7 @@ function declaredAs(scope: NodePath, name: string): NodePath | undefined {
   const declared = scope.scope.getBinding(name)?.path;
   if (declared?.isVariableDeclarator() && t.isIdentifier(declared.node.id) && declared.node.init)
     return declared.get('init') as NodePath;
-  return declared?.isFunctionDeclaration() ? declared : undefined;
+  return declared?.isFunctionDeclaration() || declared?.isClassDeclaration() ? declared : undefined;
 }
 
 /** A member that is written out in an object: its value, or the method. */
@@ -98,16 +120,9 @@ export function behindName(at: Placed, load: LoadScript, depth = 0): Placed {
     const declared = binding?.path;
     if (!binding || !declared || (!binding.constant && binding.kind !== 'hoisted')) return here;
     if (declared.isImportSpecifier() || declared.isImportDefaultSpecifier()) {
-      const from = declared.parent;
-      if (!t.isImportDeclaration(from)) return here;
-      const other = load(at.script.file, from.source.value);
-      const { node } = declared;
-      const name = t.isImportSpecifier(node)
-        ? t.isIdentifier(node.imported)
-          ? node.imported.name
-          : node.imported.value
-        : 'default';
-      const value = other ? exportedThrough(other, name, load) : undefined;
+      const imported = importedAs(at.script, path.node.name);
+      const other = imported && load(at.script.file, imported.from);
+      const value = other && exportedBy(other, imported.name, load);
       return value ? behindName(value, load, depth + 1) : here;
     }
     const value = declaredAs(path, path.node.name);

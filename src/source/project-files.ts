@@ -1,4 +1,5 @@
 import path from 'node:path';
+import { aliasedPaths } from './path-aliases.js';
 import { parseData, parseScript, type Script } from './script.js';
 import type { Workspace } from './workspace.js';
 
@@ -7,15 +8,26 @@ const endings = ['', '.tsx', '.ts', '.jsx', '.js', '.mjs', '/index.tsx', '/index
 /** Parses another file of the project; undefined where there is none or it does not parse. */
 export type LoadScript = (from: string, specifier: string) => Script | undefined;
 
-/** The file a relative import leads to; an ending `.js` may stand for a TypeScript file. */
+/** The file of the project that an import leads to; an ending `.js` may stand for a TypeScript file. */
 export function importedFile(workspace: Workspace, from: string, specifier: string): string | undefined {
-  if (!specifier.startsWith('.')) return undefined;
-  const base = path.resolve(path.dirname(from), specifier);
-  const bases = [base, base.replace(/\.jsx?$/, '')];
+  const paths = specifier.startsWith('.')
+    ? [path.resolve(path.dirname(from), specifier)]
+    : aliasedPaths(from, specifier).filter((one) => !one.includes(`${path.sep}node_modules${path.sep}`));
+  const bases = paths.flatMap((base) => [base, base.replace(/\.jsx?$/, '')]);
   for (const candidate of bases.flatMap((one) => endings.map((ending) => one + ending))) {
     if (/\.([cm]?[jt]sx?|json)$/.test(candidate) && workspace.exists(candidate)) return candidate;
   }
   return undefined;
+}
+
+/** The module by which one file imports from another, relative and without its ending. */
+export function relativeModule(from: string, to: string): string {
+  const relative = path
+    .relative(path.dirname(from), to)
+    .split(path.sep)
+    .join('/')
+    .replace(/\.[jt]sx?$/, '');
+  return relative.startsWith('.') ? relative : `./${relative}`;
 }
 
 /** Loads files of a workspace, each once. */

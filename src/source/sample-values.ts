@@ -1,7 +1,7 @@
 import * as t from '@babel/types';
 import type { LoadScript } from './project-files.js';
 import type { Script } from './script.js';
-import type { TypeInFile } from './type-members.js';
+import { declarationNamed, type TypeInFile } from './type-members.js';
 
 /** A value of a type as JavaScript source; functions record their calls, and answer where their type says so. */
 export interface Sampler {
@@ -9,25 +9,13 @@ export interface Sampler {
   valueOf(type: TypeInFile, name: string, depth: number): string;
 }
 
-function namedType(name: string, script: Script, load: LoadScript, depth = 0): TypeInFile | undefined {
-  for (const statement of script.ast.program.body) {
-    const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
-    if (
-      (t.isTSInterfaceDeclaration(node) || t.isTSTypeAliasDeclaration(node) || t.isTSEnumDeclaration(node)) &&
-      node.id.name === name
-    )
-      return { node, script };
-    if (
-      t.isImportDeclaration(statement) &&
-      depth < 4 &&
-      statement.specifiers.some((specifier) => specifier.local.name === name)
-    ) {
-      const other = load(script.file, statement.source.value);
-      const found = other ? namedType(name, other, load, depth + 1) : undefined;
-      if (found) return found;
-    }
-  }
-  return undefined;
+function namedType(name: string, script: Script, load: LoadScript): TypeInFile | undefined {
+  const found = declarationNamed(name, script, load);
+  const isType =
+    t.isTSInterfaceDeclaration(found?.node) ||
+    t.isTSTypeAliasDeclaration(found?.node) ||
+    t.isTSEnumDeclaration(found?.node);
+  return isType ? found : undefined;
 }
 
 /** The members that a type has for a sample, those of the types it extends first. */

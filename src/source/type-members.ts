@@ -8,7 +8,10 @@ export interface TypeInFile {
   script: Script;
 }
 
-/** What a name declares: a type, an interface, a class or a value; followed through relative imports. */
+/**
+ * What a name declares: a type, an interface, a class or a value; followed through imports, and through files that only
+ * hand it on.
+ */
 export function declarationNamed(name: string, script: Script, load: LoadScript, depth = 0): TypeInFile | undefined {
   for (const statement of script.ast.program.body) {
     const node =
@@ -28,15 +31,28 @@ export function declarationNamed(name: string, script: Script, load: LoadScript,
       const declarator = node.declarations.find((one) => t.isIdentifier(one.id, { name }));
       if (declarator) return { node: declarator, script };
     }
-    if (depth < 4 && t.isImportDeclaration(statement) && statement.source.value.startsWith('.')) {
-      const specifier = statement.specifiers.find((one) => one.local.name === name);
-      const other = specifier ? load(script.file, statement.source.value) : undefined;
-      const imported =
-        t.isImportSpecifier(specifier) && t.isIdentifier(specifier.imported) ? specifier.imported.name : name;
-      if (other) return declarationNamed(imported, other, load, depth + 1);
-    }
+    const handed = depth < 4 ? handedFrom(statement, name) : undefined;
+    const other = handed && load(script.file, handed.module);
+    const found = other && declarationNamed(handed.name, other, load, depth + 1);
+    if (found) return found;
   }
   return undefined;
+}
+
+/** Where a statement takes a name from: an import, or an export of another file's. */
+function handedFrom(statement: t.Statement, name: string): { module: string; name: string } | undefined {
+  if (t.isExportAllDeclaration(statement)) return { module: statement.source.value, name };
+  if (t.isExportNamedDeclaration(statement) && statement.source) {
+    const one = statement.specifiers.find(
+      (each) => t.isExportSpecifier(each) && t.isIdentifier(each.exported, { name }),
+    );
+    return t.isExportSpecifier(one) ? { module: statement.source.value, name: one.local.name } : undefined;
+  }
+  if (!t.isImportDeclaration(statement)) return undefined;
+  const one = statement.specifiers.find(({ local }) => local.name === name);
+  if (!one) return undefined;
+  const named = t.isImportSpecifier(one) && t.isIdentifier(one.imported) ? one.imported.name : name;
+  return { module: statement.source.value, name: named };
 }
 
 /** The type that a name stands for, down to its literal or its interface's body. */

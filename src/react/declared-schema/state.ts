@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { behindName } from '../../source/behind-names.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
+import { importedFunction } from '../exports.js';
 import { importOf } from '../hook-calls.js';
 import type { HeldObject } from '../held-object/held.js';
 import { untoldPart, type Slot } from '../held-object/held-starts.js';
@@ -70,7 +71,7 @@ export function unreadableSchema(site: FormSite): string | undefined {
     CallExpression(call) {
       const callee = call.get('callee') as NodePath;
       const from = importOf(callee);
-      const hook = from?.module.startsWith('.') ? site.load(site.script.file, from.module) : undefined;
+      const hook = from && importedFunction(from, site.script, site.load)?.script;
       if (!hook?.text.includes(schemaHookMark) || !t.isIdentifier(callee.node) || !/^use[A-Z]/.test(callee.node.name))
         return;
       const first = call.get('arguments')[0] as NodePath | undefined;

@@ -1,4 +1,4 @@
-import { fieldNamed } from '../../form/model.js';
+import { fieldNamed, type FormModel } from '../../form/model.js';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
 import type { Assignment, HandOnAllUse, MadeHandlerUse, SetAllUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
 import type { Hole } from '../../form/code.js';
@@ -258,8 +258,13 @@ function tableText(use: SetNamedUse, type: string, draft: Draft): string {
   ].join(style.newline);
 }
 
+/** Whether a table of setters can take a change's place: key and value are typed together. */
+export function keepsTypes(use: SetNamedUse, { typescript }: FormModel): boolean {
+  return use.typedBy !== undefined && use.statement !== undefined && !use.rest.length && typescript;
+}
+
 function namedText(use: SetNamedUse, draft: Draft): string {
-  if (use.typedBy !== undefined && use.statement && !use.rest.length && draft.model.typescript)
+  if (use.typedBy !== undefined && keepsTypes(use, draft.model))
     return `${tableText(use, use.typedBy, draft)}${draft.context.style.semicolon}`;
   const { style } = draft.context;
   const indent = indentAt(draft.context.script(use.span.file).text, use.span.start);

@@ -2,6 +2,7 @@ import type { LedgerEntry } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { SetAllUse } from '../../form/uses.js';
 import type { WriteContext } from '../../form/writing.js';
+import { keepsTypes } from './changes.js';
 
 /** Uses of the form as one object, which separate state variables do not have. */
 export function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
@@ -43,7 +44,7 @@ export function mixedNames(model: FormModel, context: WriteContext): LedgerEntry
   const types = new Set(model.fields.map(({ type }) => type));
   if (!model.typescript || types.size === 1) return [];
   return model.uses
-    .filter((use) => use.kind === 'set-named' && use.any === true)
+    .filter((use) => use.kind === 'set-named' && use.any === true && !keepsTypes(use, model))
     .map(({ span }) => ({
       entry: 'by-hand',
       span,

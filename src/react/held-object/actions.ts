@@ -5,7 +5,7 @@ import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, shorthandKey } from '../code.js';
 import { functionOf } from '../components.js';
-import { exportedFunction } from '../exports.js';
+import { importedFunction } from '../exports.js';
 import { importOf } from '../hook-calls.js';
 import { actionTypeOf, type ReducerCases } from './cases.js';
 import { resolved, type Located } from './held-starts.js';
@@ -48,8 +48,8 @@ export function actionAt(argument: NodePath, context: EffectContext): Action | s
   if (argument.isCallExpression()) {
     const callee = argument.get('callee') as NodePath;
     const from = importOf(callee);
-    const other = from?.module.startsWith('.') ? context.load(script.file, from.module) : undefined;
-    const creator = from && other ? exportedFunction(other, from.name) : functionOf(callee);
+    const other = from && importedFunction(from, script, context.load);
+    const creator = other?.fn ?? functionOf(callee);
     const body = creator?.get('body') as NodePath | undefined;
     const only = body?.isBlockStatement() && body.get('body').length === 1 ? body.get('body')[0] : undefined;
     const object = only?.isReturnStatement() ? (only.get('argument') as NodePath) : body;
@@ -63,7 +63,7 @@ export function actionAt(argument: NodePath, context: EffectContext): Action | s
         holes.push(givenHole(reference, plainCode(script.file, given), '', needsWrapping(given, reference)));
       }
     }
-    return actionOf(object, other ?? script, context, holes);
+    return actionOf(object, other?.script ?? script, context, holes);
   }
   const constant = argument.isIdentifier() ? resolved({ path: argument, script }, context.load) : undefined;
   if (constant?.path.isObjectExpression() && constant.script === script)

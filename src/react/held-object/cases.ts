@@ -4,7 +4,7 @@ import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import type { FunctionPath } from '../components.js';
 import { importOf } from '../hook-calls.js';
-import { exportedValue } from '../exports.js';
+import { importedValue } from '../exports.js';
 
 /** What a reducer does for one type of action. */
 export interface ReducerCase {
@@ -43,8 +43,7 @@ export function actionTypeOf(path: NodePath, script: Script, load: FormSite['loa
   const root = path.isMemberExpression() ? path.get('object') : path;
   if (root.isIdentifier()) {
     const from = importOf(root);
-    const other = from?.module.startsWith('.') ? load(script.file, from.module) : undefined;
-    const local = from && other ? exportedValue(other, from.name) : declaredInit(root);
+    const local = from ? importedValue(from, script, load)?.path : declaredInit(root);
     const value = local ? memberValue(local, path) : undefined;
     if (value !== undefined) return value;
   }

@@ -2,9 +2,9 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Assignment } from '../../form/uses.js';
 import type { Code, Hole } from '../../form/code.js';
-import type { Script } from '../../source/script.js';
 import { plainCode } from '../code.js';
 import { functionOf } from '../components.js';
+import { importedValue } from '../exports.js';
 import { importOf } from '../hook-calls.js';
 import type { ReducerCases } from './cases.js';
 import { objectMade } from './held-starts.js';
@@ -121,19 +121,11 @@ export function isInitial(path: NodePath, context: EffectContext): boolean {
     while (t.isTSAsExpression(init) || t.isTSSatisfiesExpression(init)) init = init.expression;
     if (init === object) return true;
     const from = importOf(path);
-    const other = from?.module.startsWith('.') ? context.load(context.cases.script.file, from.module) : undefined;
-    let value: t.Node | undefined = from && other ? declaredNode(other, from.name) : undefined;
-    while (t.isTSAsExpression(value) || t.isTSSatisfiesExpression(value)) value = value.expression;
-    return value === object;
+    return from !== undefined && importedValue(from, context.cases.script, context.load)?.path.node === object;
   }
   if (!path.isCallExpression()) return false;
   const fn = functionOf(path.get('callee') as NodePath);
   return fn !== undefined && context.initialObject?.path.findParent((parent) => parent.node === fn.node) !== null;
-}
-
-function declaredNode(script: Script, name: string): t.Node | undefined {
-  const declared = script.program.scope.getBinding(name)?.path;
-  return declared?.isVariableDeclarator() ? (declared.node.init ?? undefined) : undefined;
 }
 
 /** A value that takes the place of the whole state: what the action brings, member by member. */

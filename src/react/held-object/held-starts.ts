@@ -5,7 +5,7 @@ import type { Script } from '../../source/script.js';
 import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
-import { exportedFunction, exportedValue } from '../exports.js';
+import { importedValue } from '../exports.js';
 import { importOf } from '../hook-calls.js';
 
 /** A path in a file of the form. */
@@ -36,10 +36,9 @@ export function resolved(located: Located, load: FormSite['load'], depth = 0): L
     return resolved({ path: path.get('expression') as NodePath, script }, load, depth + 1);
   if (!path.isIdentifier()) return located;
   const from = importOf(path);
-  if (from?.module.startsWith('.')) {
-    const other = load(script.file, from.module);
-    const value = other ? (exportedValue(other, from.name) ?? exportedFunction(other, from.name)) : undefined;
-    return other && value ? resolved({ path: value, script: other }, load, depth + 1) : located;
+  if (from) {
+    const value = importedValue(from, script, load);
+    return value ? resolved(value, load, depth + 1) : located;
   }
   const declared = path.scope.getBinding(path.node.name)?.path;
   if (declared?.isVariableDeclarator() && t.isIdentifier(declared.node.id) && declared.node.init) {

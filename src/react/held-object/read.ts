@@ -3,6 +3,8 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Control, Declaration, FormModel, HolderOfValues, OwnedName, Unclear } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
+import { relativeModule } from '../../source/project-files.js';
+import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, spanOf } from '../code.js';
 import type { FunctionPath } from '../components.js';
@@ -142,16 +144,27 @@ function holderFrom(state: HeldObject, site: FormSite, approach: string): FormMo
 }
 
 /** The functions that take the place of the reducer, where a dispatch is told only as a whole. */
-function stepsFrom(steps: Steps, { reducer, variable }: HeldObject, { script }: FormSite): FormModel['steps'] {
+function stepsFrom(steps: Steps, { reducer, variable }: HeldObject, { script, load }: FormSite): FormModel['steps'] {
   if (!reducer || !steps.size) return undefined;
   const [named] = variable.call.get('arguments') as NodePath[];
   const from = named && importOf(named);
   return {
     reducer: spanOf(reducer.script.file, statementAround(reducer.fn)),
     name: named?.isIdentifier() ? named.node.name : '',
-    module: reducer.script.file === script.file ? undefined : from?.module,
+    module: reducer.script.file === script.file ? undefined : moduleOf(reducer.script, from?.module, { script, load }),
     functions: [...steps.values()].sort((a, b) => a.body.start - b.body.start),
   };
+}
+
+/** The module by which a file can import from another one: the one it does so already, unless that only hands on. */
+function moduleOf(
+  target: Script,
+  named: string | undefined,
+  { script, load }: Pick<FormSite, 'script' | 'load'>,
+): string {
+  return named !== undefined && load(script.file, named)?.file === target.file
+    ? named
+    : relativeModule(script.file, target.file);
 }
 
 /** What the object begins as, whole, where it cannot be taken apart. */

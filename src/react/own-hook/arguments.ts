@@ -1,5 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { applyEdits, type Edit } from '../../source/edits.js';
+import { movedLines } from '../../source/moved-lines.js';
+import { indentAt } from '../../source/style.js';
 import { spanOf } from '../code.js';
 import { givenTypes } from './move-types.js';
 import { leave, type Move } from './move.js';
@@ -28,8 +31,11 @@ interface Parameter {
   fallback: NodePath | undefined;
 }
 
-/** Puts what the component hands over in the place of the hook's parameters. */
-export function argumentEdits(move: Move): GivenArguments | undefined {
+/**
+ * Puts what the component hands over in the place of the hook's parameters.
+ * @param edits of the component's file; arguments are written with those that lie in them
+ */
+export function argumentEdits(move: Move, edits: readonly Edit[]): GivenArguments | undefined {
   const { hook, site, context } = move;
   const given: GivenArguments = { lines: [], above: [], gone: new Set(), kept: [] };
   const parameters = parametersOf(move);
@@ -43,7 +49,10 @@ export function argumentEdits(move: Move): GivenArguments | undefined {
     }
     const source = argument ? site.script : hook.script;
     const node = (argument ?? fallback)?.node;
-    const text = source.text.slice(node?.start ?? 0, node?.end ?? 0);
+    const written = argument ? editedText(source.text, argument, edits) : textAt(source.text, node);
+    const from = indentAt(source.text, node?.start ?? 0);
+    const to = indentAt(site.script.text, hook.declaration.node.start ?? 0);
+    const text = movedLines(written, (line) => (line.startsWith(from) ? to + line.slice(from.length) : line));
     const simple =
       t.isIdentifier(node) ||
       t.isStringLiteral(node) ||
@@ -71,6 +80,20 @@ export function argumentEdits(move: Move): GivenArguments | undefined {
     }
   }
   return given;
+}
+
+function textAt(text: string, node: t.Node | undefined): string {
+  return text.slice(node?.start ?? 0, node?.end ?? 0);
+}
+
+function editedText(text: string, { node }: NodePath, edits: readonly Edit[]): string {
+  const start = node.start ?? 0;
+  const end = node.end ?? 0;
+  const inside = edits.filter((edit) => edit.start >= start && edit.end <= end);
+  return applyEdits(
+    text.slice(start, end),
+    inside.map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start })),
+  );
 }
 
 function parametersOf(move: Move): Parameter[] | undefined {

@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { bodyOf, functionOf, type FunctionPath } from '../components.js';
-import { exportedFunction } from '../exports.js';
+import { importedFunction } from '../exports.js';
 import { calledImport } from '../hook-calls.js';
 
 /** A call of a hook of the project in a component's body, with the hook's own source. */
@@ -30,13 +30,17 @@ export function hookCalls(site: FormSite): HookCall[] {
       const { callee } = call.node;
       if (!t.isIdentifier(callee) || !/^use[A-Z]/.test(callee.name)) continue;
       const from = calledImport(call);
-      if (from && !from.module.startsWith('.')) continue;
-      const other = from ? load(script.file, from.module) : script;
-      const fn = from
-        ? other && exportedFunction(other, from.name === '*' ? 'default' : from.name)
-        : functionOf(call.get('callee') as NodePath);
-      if (!other || !fn) continue;
-      found.push({ call, declarator, declaration: statement, fn, script: other, from: from?.module });
+      const imported = from && importedFunction(from, script, load);
+      const fn = from ? imported?.fn : functionOf(call.get('callee') as NodePath);
+      if (!fn) continue;
+      found.push({
+        call,
+        declarator,
+        declaration: statement,
+        fn,
+        script: imported?.script ?? script,
+        from: from?.module,
+      });
     }
   }
   return found;

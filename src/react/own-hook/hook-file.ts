@@ -1,5 +1,6 @@
 import path from 'node:path';
 import type { WriteContext } from '../../form/writing.js';
+import { relativeModule } from '../../source/project-files.js';
 
 /** The hook that is written once into a project, and where it stands. */
 export interface HookFile {
@@ -41,15 +42,6 @@ function places(folder: string, name: string, extension: string): string[] {
   return found;
 }
 
-function specifier(from: string, to: string): string {
-  const relative = path
-    .relative(path.dirname(from), to)
-    .split(path.sep)
-    .join('/')
-    .replace(/\.[jt]sx?$/, '');
-  return relative.startsWith('.') ? relative : `./${relative}`;
-}
-
 /** What tells a generated file from any other, and what it says. */
 export interface GeneratedHook {
   /** Name of the hook and of its file, where the settings say nothing. */
@@ -78,7 +70,7 @@ export function generatedHook(
   const file = known ?? wished;
   // imports of scripts that run without a build name the file in full
   const full = /from\s+['"]\.{1,2}\/[^'"]+\.[jt]sx?['"]/.exec(context.text(component))?.[0];
-  const bare = specifier(component, file);
+  const bare = relativeModule(component, file);
   return {
     file,
     name,

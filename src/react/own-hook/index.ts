@@ -1,7 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { FormSite, ReactApproach } from '../approach.js';
-import { bodyOf } from '../components.js';
+import { bodyOf, functionOf } from '../components.js';
+import { importedFunction } from '../exports.js';
 import { bindControls, type BoundControl } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import { calledImport } from '../hook-calls.js';
@@ -21,11 +22,10 @@ import { writeOwnHook } from './write.js';
 /** Whether a hook only gives a context: what holds the values stands elsewhere then. */
 function onlyTakesContext(call: NodePath<t.CallExpression>, site: FormSite): boolean {
   const from = calledImport(call);
-  const script = from?.module.startsWith('.') ? site.load(site.script.file, from.module) : site.script;
-  const name = from?.name ?? (t.isIdentifier(call.node.callee) ? call.node.callee.name : '');
-  const declared = script?.program.scope.getBinding(name)?.path;
-  const fn = declared?.isVariableDeclarator() ? declared.get('init') : declared;
-  if (!script || !fn || Array.isArray(fn) || !fn.isFunction()) return false;
+  const imported = from && importedFunction(from, site.script, site.load);
+  const script = imported?.script ?? site.script;
+  const fn = from ? imported?.fn : functionOf(call.get('callee') as NodePath);
+  if (!fn) return false;
   const text = script.text.slice(fn.node.start ?? 0, fn.node.end ?? 0);
   return /\buse(?:Context)?\(/.test(text) && !/\buse(?!Context\b)[A-Z]\w*\(/.test(text.replace(/^[^{=]*[{=]/, ''));
 }
@@ -37,6 +37,12 @@ function ownHookNames(body: NodePath<t.BlockStatement>, site: FormSite): Map<unk
     if (!statement.isVariableDeclaration()) continue;
     for (const declarator of statement.get('declarations')) {
       const call = declarator.get('init') as NodePath;
+      // const { values } = form
+      if (call.isIdentifier() && names.has(call.scope.getBinding(call.node.name))) {
+        for (const name of Object.keys(t.getBindingIdentifiers(declarator.node.id)))
+          names.set(declarator.scope.getBinding(name), name);
+        continue;
+      }
       if (!call.node || !call.isCallExpression()) continue;
       const { callee } = call.node;
       const from = calledImport(call)?.module;
@@ -141,6 +147,9 @@ function bindsFields(
   names: ReadonlyMap<unknown, string>,
 ): boolean {
   const own = Object.keys(t.getBindingIdentifiers(declarator.node.id));
+  for (const name of [...own])
+    for (const { parentPath } of declarator.scope.getBinding(name)?.referencePaths ?? [])
+      if (parentPath?.isVariableDeclarator()) own.push(...Object.keys(t.getBindingIdentifiers(parentPath.node.id)));
   if (bound.some(({ field }) => own.includes(holderOf(field)))) return true;
   return spreadFields(site.region.element ?? site.component.path, names, own).length > 0;
 }

@@ -30,17 +30,17 @@ export function writeInlined(model: FormModel, context: WriteContext, site: Form
   if (!members || !taken || hook.declaration.node.declarations.length !== 1)
     leave(move, place, what, 'what the hook gives is not told by one return of an object or a list');
   if (hook.fn.node.async || hook.fn.node.generator) leave(move, place, what, 'it is no plain function');
-  const given = argumentEdits(move);
-  if (!members || !taken || !given || move.ledger.length) return leftByHand(byHandOf(move));
   const componentEdits: Edit[] = [];
-  const asked = askedMembers(move, taken, members, componentEdits);
-  if (!asked || move.ledger.length) return leftByHand(byHandOf(move));
+  const asked = taken && members && askedMembers(move, taken, members, componentEdits);
+  const given = argumentEdits(move, componentEdits);
+  if (!members || !taken || !given || !asked || move.ledger.length) return leftByHand(byHandOf(move));
   nameMembers(move, asked, members);
   typeEdits(move);
   const spreads = spreadEdits(move, asked, members);
-  const inSpread = (edit: Edit): boolean =>
-    spreads.edits.some(({ start, end }) => edit.start >= start && edit.end <= end);
-  const ownEdits = [...componentEdits.filter((edit) => !inSpread(edit)), ...spreads.edits];
+  const call = spanOf(script.file, hook.declaration);
+  const isWritten = (edit: Edit): boolean =>
+    [...spreads.edits, call].some(({ start, end }) => edit.start >= start && edit.end <= end);
+  const ownEdits = [...componentEdits.filter((edit) => !isWritten(edit)), ...spreads.edits];
   if (move.ledger.length) return leftByHand(byHandOf(move));
   const lines = namedAsHere(move, bodyLines(move, given, asked, members, spreads.only));
   const spread = spreads.edits.map(({ text }) => text);

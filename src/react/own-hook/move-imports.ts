@@ -3,6 +3,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { Edit } from '../../source/edits.js';
+import { declarationNamed } from '../../source/type-members.js';
 import { wholeLines } from '../../source/removal.js';
 import { quoted } from '../../source/style.js';
 import { spanOf } from '../code.js';
@@ -54,12 +55,30 @@ export function moduleParts(move: Move, written: string, constants: readonly str
       const known = asked.find((name) =>
         new RegExp(`\\b(type|interface|const|let|function|class)\\s+${name}\\b`).test(site.script.text),
       );
+      const own = t.isExportNamedDeclaration(statement);
+      const shared = asked.filter((name) => isFrom(move, name));
+      if (shared.length === asked.length) continue;
       const source = hook.script.text.slice(node.start ?? 0, node.end ?? 0);
       if (known !== undefined && !site.script.text.includes(source)) {
         leave(move, spanOf(hook.script.file, { node }), known, 'the component’s file has something else of this name');
         continue;
       }
       if (known !== undefined) continue;
+      if (own) {
+        const module = `./${path.basename(hook.script.file).replace(/\.\w+$/, '')}`;
+        const isType = t.isTSTypeAliasDeclaration(node) || t.isTSInterfaceDeclaration(node);
+        for (const name of asked) imports.push({ module, name, local: name, isType });
+        continue;
+      }
+      if (t.isClassDeclaration(node) || t.isVariableDeclaration(node, { kind: 'let' })) {
+        leave(
+          move,
+          spanOf(hook.script.file, { node }),
+          asked.join(', '),
+          'the hook’s file shares it and does not export it',
+        );
+        continue;
+      }
       parts.push(source);
       need(source);
     }
@@ -68,6 +87,12 @@ export function moduleParts(move: Move, written: string, constants: readonly str
   parts.push(...constants);
   const gap = context.style.newline + context.style.newline;
   return { text: parts.length ? parts.join(gap) + gap : '', imports };
+}
+
+/** Whether the component's file imports the very thing that the hook's file declares. */
+function isFrom({ site, hook }: Move, name: string): boolean {
+  const found = declarationNamed(name, site.script, site.load);
+  return found !== undefined && found.script !== site.script && found.script.file === hook.script.file;
 }
 
 /** Edits of the component's imports: what the moved code needs comes, the hook goes where nothing else calls it. */

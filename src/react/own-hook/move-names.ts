@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Span } from '../../form/code.js';
 import type { Edit } from '../../source/edits.js';
+import { wholeLines } from '../../source/removal.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { takenBy } from './hook-call.js';
@@ -25,27 +26,59 @@ export function askedMembers(
       if (!members.has(key)) return missing(key, spanOf(script.file, hook.declarator));
     return taken.names;
   }
-  const asked = new Map<string, string>();
-  const binding = hook.declarator.scope.getBinding(taken.name);
-  for (const reference of binding?.referencePaths ?? []) {
+  const references = hook.declarator.scope.getBinding(taken.name)?.referencePaths ?? [];
+  const asked = namedInStatements(move, references, edits);
+  if (!asked) return undefined;
+  for (const reference of references) {
     const member = reference.parentPath;
     const span = spanOf(script.file, reference);
-    // `const { values } = form`
-    if (member?.isVariableDeclarator() && t.isObjectPattern(member.node.id)) {
-      leave(move, span, taken.name, 'members are taken out of what the hook gives in a statement of their own');
-      return undefined;
-    }
+    if (member?.isVariableDeclarator() && t.isObjectPattern(member.node.id)) continue;
     if (!member?.isMemberExpression() || member.node.computed || !t.isIdentifier(member.node.property)) {
       leave(move, span, taken.name, 'all that the hook gives is handed on together');
       return undefined;
     }
     const { name } = member.node.property;
     if (!members.has(name)) return missing(name, spanOf(script.file, member));
-    const own = hook.declarator.scope.hasBinding(name)
-      ? move.context.freeName(name, `${taken.name}${name.charAt(0).toUpperCase()}${name.slice(1)}`)
-      : name;
+    const own = asked.has(name)
+      ? name
+      : hook.declarator.scope.hasBinding(name)
+        ? move.context.freeName(name, `${taken.name}${name.charAt(0).toUpperCase()}${name.slice(1)}`)
+        : name;
     asked.set(name, asked.get(name) ?? own);
     edits.push({ start: member.node.start ?? 0, end: member.node.end ?? 0, text: asked.get(name) ?? name });
+  }
+  return asked;
+}
+
+/**
+ * Members that statements of the component take out of what the hook gives, `const { values, reset: clear } = form`,
+ * by the names they get there. The statements go.
+ */
+function namedInStatements(
+  move: Move,
+  references: readonly NodePath[],
+  edits: Edit[],
+): Map<string, string> | undefined {
+  const { script } = move.site;
+  const asked = new Map<string, string>();
+  for (const reference of references) {
+    const declarator = reference.parentPath;
+    if (!declarator?.isVariableDeclarator() || !t.isObjectPattern(declarator.node.id)) continue;
+    const statement = declarator.parentPath;
+    const names = takenBy(declarator);
+    const plain =
+      names?.kind === 'names' &&
+      statement.isVariableDeclaration({ kind: 'const' }) &&
+      statement.node.declarations.length === 1 &&
+      declarator.scope === move.hook.declarator.scope &&
+      [...names.names].every(([key, name]) => (asked.get(key) ?? name) === name);
+    if (!plain) {
+      const what = script.text.slice(declarator.node.start ?? 0, declarator.node.end ?? 0);
+      leave(move, spanOf(script.file, declarator), what, 'members of what the hook gives are taken out again here');
+      return undefined;
+    }
+    for (const [key, name] of names.names) asked.set(key, name);
+    edits.push({ ...wholeLines(script.text, spanOf(script.file, statement)), text: '' });
   }
   return asked;
 }

@@ -4,6 +4,7 @@ import { expressionTypes } from '../../source/expression-types.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, updaterValue } from '../code.js';
 import { bodyOf, functionOf } from '../components.js';
+import { importedFunction } from '../exports.js';
 import { calledImport } from '../hook-calls.js';
 import { casesOf } from '../held-object/cases.js';
 import { computedStart } from '../held-object/computed-start.js';
@@ -25,7 +26,7 @@ function takenFrom(declarator: NodePath<t.VariableDeclarator>, site: FormSite, m
   const pattern = declarator.get('id') as NodePath;
   if (!call.node || !call.isCallExpression() || !pattern.isObjectPattern()) return undefined;
   const from = calledImport(call);
-  const script = from?.module.startsWith('.') ? site.load(site.script.file, from.module) : undefined;
+  const script = from && importedFunction(from, site.script, site.load)?.script;
   if (!script?.text.includes(mark)) return undefined;
   const names = new Map<string, NodePath<t.Identifier>>();
   for (const property of pattern.get('properties')) {

@@ -66,6 +66,8 @@ export function exemptions(step: PlannedStep): Exempt {
     if (within(token, bound) || within(token, outside)) return true;
     if (within(token, wiring.calls)) return !(read && fieldNames.has(value));
     if (within(token, starts) && (gone.helpers.has(value) || payload.has(value))) return true;
+    // a constant that all fields begin as is told field by field, and starts are compared
+    if (value === model.holder?.initial && !model.holder.start && within(token, starts)) return true;
     // a start that is spread into the one of all fields is told field by field
     const isSpread = /\.\.\.\s*$/.test(sources.text(token.file).slice(Math.max(0, token.start - 20), token.start));
     if (isSpread && !model.holder?.start && !goneAltogether && within(token, starts)) return true;
