@@ -1,3 +1,4 @@
+import path from 'node:path';
 import type { FormLife, RunMoment, Status, StepKind, SubmitStep } from '../form/life.js';
 import type { FormModel } from '../form/model.js';
 import { cut } from './cut.js';
@@ -53,7 +54,10 @@ const roles: Record<Status['role'], string> = {
 export function lifeSections(model: FormModel, lineOf: LineOf, paint: Paint): { title: string; body: string }[] {
   const life = model.life?.();
   if (!life) return [];
-  const at = ({ file, start }: { file: string; start: number }): string => paint.dim(`line ${lineOf(file, start)}`);
+  const at = ({ file, start }: { file: string; start: number }): string => {
+    const line = String(lineOf(file, start));
+    return paint.dim(file === model.file ? `line ${line}` : `${path.basename(file)}:${line}`);
+  };
   return [
     {
       title: 'Status',

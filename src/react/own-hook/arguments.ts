@@ -4,6 +4,7 @@ import { applyEdits, type Edit } from '../../source/edits.js';
 import { movedLines } from '../../source/moved-lines.js';
 import { indentAt } from '../../source/style.js';
 import { spanOf } from '../code.js';
+import { functionAround } from '../components.js';
 import { givenTypes } from './move-types.js';
 import { leave, type Move } from './move.js';
 
@@ -61,7 +62,8 @@ export function argumentEdits(move: Move, edits: readonly Edit[]): GivenArgument
       (t.isMemberExpression(node) && !node.computed);
     const isFunction = argument ? isFunctionValue(argument) : false;
     let value = text;
-    if (!simple && (references.length > 1 || isFunction)) {
+    const isLater = references.some((one) => functionAround(one)?.node !== hook.fn.node);
+    if (!simple && (references.length > 1 || isFunction || (isLater && !isLiteral(node)))) {
       value = site.component.path.scope.hasBinding(name) ? context.freeName(`${name}OfForm`, `form${name}`) : name;
       const typed = type === undefined || !site.script.typescript ? '' : `: ${withTypes(type, move)}`;
       const line = `const ${value}${typed} = ${text}${end}`;
@@ -90,6 +92,11 @@ function editedText(text: string, { node }: NodePath, edits: readonly Edit[]): s
   const start = node.start ?? 0;
   const end = node.end ?? 0;
   const inside = edits.filter((edit) => edit.start >= start && edit.end <= end);
+  if (t.isObjectMethod(node)) {
+    const open = text.indexOf('(', node.key.end ?? 0);
+    inside.push({ start, end: open, text: node.async ? 'async ' : '' });
+    inside.push({ start: node.body.start ?? 0, end: node.body.start ?? 0, text: '=> ' });
+  }
   return applyEdits(
     text.slice(start, end),
     inside.map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start })),
@@ -129,9 +136,9 @@ function parametersOf(move: Move): Parameter[] | undefined {
     if (!object?.isObjectExpression()) return refuse(target);
     const properties = new Map<string, NodePath>();
     for (const property of object.get('properties')) {
-      if (property.isObjectProperty() && t.isIdentifier(property.node.key) && !property.node.computed)
-        properties.set(property.node.key.name, property.get('value') as NodePath);
-      else return refuse(property);
+      const member = memberOf(property);
+      if (!member) return refuse(property);
+      properties.set(member.name, member.value);
     }
     for (const property of target.get('properties')) {
       if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) return refuse(property);
@@ -170,6 +177,37 @@ function typeText(node: t.Node, text: string): string | undefined {
   return text.slice(type.start ?? 0, type.end ?? 0);
 }
 
+/** A member of an object that is handed over; a method where it could be an arrow function as well. */
+function memberOf(property: NodePath): { name: string; value: NodePath } | undefined {
+  if (!property.isObjectProperty() && !property.isObjectMethod()) return undefined;
+  const { key, computed } = property.node;
+  if (computed || !t.isIdentifier(key)) return undefined;
+  if (property.isObjectProperty()) return { name: key.name, value: property.get('value') as NodePath };
+  const { kind, generator, typeParameters } = property.node;
+  return kind === 'method' && !generator && !typeParameters && !asksItself(property)
+    ? { name: key.name, value: property }
+    : undefined;
+}
+
+/** Whether a method speaks of the object it stands in, or of its arguments as a list. */
+function asksItself(method: NodePath): boolean {
+  let found = false;
+  method.traverse({
+    FunctionDeclaration: (inner) => inner.skip(),
+    FunctionExpression: (inner) => inner.skip(),
+    ThisExpression() {
+      found = true;
+    },
+    Super() {
+      found = true;
+    },
+    Identifier({ node }) {
+      if (node.name === 'arguments') found = true;
+    },
+  });
+  return found;
+}
+
 /** The members of an object that is handed over, where the hook asks for nothing but its members. */
 function partsOf(
   references: readonly NodePath[],
@@ -179,8 +217,9 @@ function partsOf(
   const parts = new Map<string, Parameter>();
   const values = new Map<string, NodePath>();
   for (const property of argument.get('properties')) {
-    if (!property.isObjectProperty() || !t.isIdentifier(property.node.key) || property.node.computed) return undefined;
-    values.set(property.node.key.name, property.get('value') as NodePath);
+    const member = memberOf(property);
+    if (!member) return undefined;
+    values.set(member.name, member.value);
   }
   for (const reference of references) {
     const member = reference.parentPath;

@@ -6,7 +6,7 @@ import { bodyOf, functionOf, type FunctionPath } from '../components.js';
 import { importedFunction } from '../exports.js';
 import { calledImport } from '../hook-calls.js';
 
-/** A call of a hook of the project in a component's body, with the hook's own source. */
+/** A call of a hook of the project in a body, with the hook's own source. */
 export interface HookCall {
   call: NodePath<t.CallExpression>;
   declarator: NodePath<t.VariableDeclarator>;
@@ -17,12 +17,15 @@ export interface HookCall {
   from: string | undefined;
 }
 
-/** The calls of the project's own hooks whose source can be seen, in order. */
-export function hookCalls(site: FormSite): HookCall[] {
-  const { component, script, load } = site;
-  const body = component.kind === 'function' ? bodyOf(component) : undefined;
+/** The calls of the project's own hooks in a component whose source can be seen, in order. */
+export function hookCalls({ component, script, load }: FormSite): HookCall[] {
+  return component.kind === 'function' ? hookCallsIn(component, script, load) : [];
+}
+
+/** The same for any function. */
+export function hookCallsIn(component: { path: FunctionPath }, script: Script, load: FormSite['load']): HookCall[] {
   const found: HookCall[] = [];
-  for (const statement of body?.get('body') ?? []) {
+  for (const statement of bodyOf(component)?.get('body') ?? []) {
     if (!statement.isVariableDeclaration()) continue;
     for (const declarator of statement.get('declarations')) {
       const call = declarator.get('init') as NodePath;

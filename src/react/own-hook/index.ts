@@ -7,6 +7,7 @@ import { bindControls, type BoundControl } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import { calledImport } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
+import type { Slot } from '../held-object/held-starts.js';
 import { readHeldObject } from '../held-object/read.js';
 import { stateVariablesOf } from '../state-variables.js';
 import { holderOf, type Lens } from '../value-tracing.js';
@@ -16,6 +17,7 @@ import { hookMark } from './hook-file.js';
 import { leaveHook, takesStatus } from './leave.js';
 import { writeInlined } from './inline.js';
 import { readHookForm } from './read.js';
+import { hookValues, valuesFor } from './hook-values.js';
 import { hookStateOf } from './state.js';
 import { writeOwnHook } from './write.js';
 
@@ -93,16 +95,24 @@ export const ownHook: ReactApproach = {
     for (const name of spreadFields(site.region.element ?? site.component.path, names)) fields.push(name);
     const sends = site.region.element !== undefined || site.region.submit.how !== 'none';
     if (!fields.length || !sends) return undefined;
-    const found = { fields: [...new Set(fields)] };
     const held = calls.find(({ declarator }) => bindsFields(declarator, site, bound, names)) ?? calls[0];
+    const slots = held ? valuesFor(fields, hookValues(held, site)) : [];
+    const found = { fields: fieldNames(fields, slots) };
     if (!held) return found;
     return {
       ...found,
-      read: () => readHookForm(site, bound, found.fields),
+      read: () => readHookForm(site, bound, found.fields, slots),
       leave: { to: 'object-state', write: (model, context) => writeInlined(model, context, site, held) },
     };
   },
 };
+
+/** The names of a form's fields: those of the hook's values, groups by what controls edit of them, and what else controls name. */
+function fieldNames(bound: readonly string[], slots: readonly Slot[]): string[] {
+  const inGroup = ({ name }: Slot): string[] => bound.filter((one) => one.startsWith(`${name}.`));
+  const kept = slots.flatMap((slot) => (inGroup(slot).length ? inGroup(slot) : [slot.name]));
+  return [...new Set([...kept, ...bound])];
+}
 
 function lensOver(names: ReadonlyMap<unknown, string>): Lens {
   return {

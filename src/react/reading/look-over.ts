@@ -1,4 +1,5 @@
 import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
 import type { Cell } from '../../course/cell.js';
 import type { FormModel } from '../../form/model.js';
 import { bare, type Placed } from '../../source/behind-names.js';
@@ -55,9 +56,14 @@ function homeOf(call: NodePath, places: readonly Placed[], script: Placed['scrip
 function isHolder({ kind, start }: Cell): boolean {
   if (kind !== 'variable' || !start) return false;
   const plain = bare(start);
-  return plain.isObjectExpression()
-    ? plain.node.properties.length > 0
-    : plain.isIdentifier() || plain.isCallExpression();
+  if (plain.isObjectExpression()) return plain.node.properties.length > 0;
+  return (plain.isIdentifier() && !isPlainByDefault(plain)) || plain.isCallExpression();
+}
+
+/** Whether a name is a parameter that stands for a text, a number or a flag where none is given: `(initially = false)`. */
+function isPlainByDefault(path: NodePath<t.Identifier>): boolean {
+  const declared = path.scope.getBinding(path.node.name)?.path;
+  return declared?.isAssignmentPattern() === true && t.isLiteral(declared.node.right);
 }
 
 /** Whether the markup disables something while a cell is up. */

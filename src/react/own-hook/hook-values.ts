@@ -1,0 +1,115 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { bare, behindName, returnedValue, type Placed } from '../../source/behind-names.js';
+import { typeMembers } from '../../source/type-members.js';
+import type { FormSite } from '../approach.js';
+import type { FunctionPath } from '../components.js';
+import { objectMade, slotsOf, type Slot } from '../held-object/held-starts.js';
+import { stateVariablesOf } from '../state-variables.js';
+import { hookCallsIn, type HookCall } from './hook-call.js';
+
+/** What stands behind a name of a hook's body: what its caller hands over, where it is a parameter. */
+type Behind = (at: Placed) => Placed;
+
+/**
+ * The objects of values that a hook keeps for the component that calls it, with what each value begins as at this call.
+ * Hooks that it calls itself are followed.
+ */
+export function hookValues(hook: HookCall, site: Pick<FormSite, 'script' | 'load'>): Slot[][] {
+  const sets = valuesIn(hook, site.script, (at) => at, site.load, 0);
+  const [type] = hook.call.node.typeParameters?.params ?? [];
+  if (sets.length || !type) return sets;
+  const names = [...typeMembers({ node: type, script: site.script }, site.load).keys()];
+  return names.length ? [names.map((name) => ({ name, alias: undefined, initial: undefined, untold: true }))] : [];
+}
+
+function valuesIn(
+  hook: HookCall,
+  caller: Placed['script'],
+  outer: Behind,
+  load: FormSite['load'],
+  depth: number,
+): Slot[][] {
+  const behind: Behind = (at) => handed(at, hook, caller, outer);
+  const own = stateVariablesOf({ path: hook.fn }).flatMap(({ hook: kind, call }) => {
+    const [first, second, third] = call.get('arguments') as (NodePath | undefined)[];
+    const start = kind === 'useState' ? first : third ? undefined : second;
+    const told = start?.isFunction() ? returnedValue(start) : start;
+    if (!told) return [];
+    const place = behind({ path: told, script: hook.script });
+    const slots = slotsOf(objectMade(place, load), load);
+    return slots.length ? [slots] : [];
+  });
+  if (depth > 2) return own;
+  const inner = hookCallsIn({ path: hook.fn }, hook.script, load);
+  return [...own, ...inner.flatMap((one) => valuesIn(one, hook.script, behind, load, depth + 1))];
+}
+
+/** What a parameter of a hook, or a member of one, stands for at a call. */
+function handed(at: Placed, { fn, call }: HookCall, caller: Placed['script'], outer: Behind): Placed {
+  const path = bare(at.path);
+  const root = path.isMemberExpression() && !path.node.computed ? path.get('object') : path;
+  const binding = root.isIdentifier() ? root.scope.getBinding(root.node.name) : undefined;
+  if (binding?.kind !== 'param' || binding.scope.path.node !== fn.node || !root.isIdentifier()) return at;
+  const place = parameterOf(fn, root.node.name);
+  const argument = place && (call.get('arguments')[place.index] as NodePath | undefined);
+  const given = argument ? outer({ path: argument, script: caller }) : undefined;
+  const keys = [
+    ...(place?.key === undefined ? [] : [place.key]),
+    ...(path.isMemberExpression() && t.isIdentifier(path.node.property) ? [path.node.property.name] : []),
+  ];
+  let found = given;
+  for (const key of keys) found = found && memberAt(found, key, outer);
+  if (found) return found;
+  return place?.otherwise ? { path: place.otherwise, script: at.script } : at;
+}
+
+function memberAt(object: Placed, key: string, outer: Behind): Placed | undefined {
+  const path = bare(object.path);
+  if (!path.isObjectExpression()) return undefined;
+  for (const property of path.get('properties'))
+    if (property.isObjectProperty() && t.isIdentifier(property.node.key, { name: key }))
+      return outer({ path: property.get('value') as NodePath, script: object.script });
+  return undefined;
+}
+
+/** Where a hook takes a name from: the place of the parameter, the member of it, and what stands for it where none is given. */
+function parameterOf(
+  fn: FunctionPath,
+  name: string,
+): { index: number; key: string | undefined; otherwise: NodePath | undefined } | undefined {
+  for (const [index, parameter] of (fn.get('params') as NodePath[]).entries()) {
+    const target = parameter.isAssignmentPattern() ? (parameter.get('left') as NodePath) : parameter;
+    const otherwise = parameter.isAssignmentPattern() ? (parameter.get('right') as NodePath) : undefined;
+    if (target.isIdentifier({ name })) return { index, key: undefined, otherwise };
+    if (!target.isObjectPattern()) continue;
+    for (const property of target.get('properties')) {
+      if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) continue;
+      const value = property.get('value') as NodePath;
+      const inner = value.isAssignmentPattern() ? (value.get('left') as NodePath) : value;
+      if (inner.isIdentifier({ name }))
+        return {
+          index,
+          key: property.node.key.name,
+          otherwise: value.isAssignmentPattern() ? (value.get('right') as NodePath) : undefined,
+        };
+    }
+  }
+  return undefined;
+}
+
+/** The values of a hook that a form's controls edit: of several objects the one that has most of their names. */
+export function valuesFor(names: readonly string[], sets: readonly Slot[][]): Slot[] {
+  const first = names.map((name) => name.split('.')[0] ?? name);
+  const shared = (slots: readonly Slot[]): number => slots.filter(({ name }) => first.includes(name)).length;
+  const best = [...sets].sort((a, b) => shared(b) - shared(a))[0];
+  return best && shared(best) > 0 ? best : [];
+}
+
+/** What a value begins as, as source text. */
+export function startText({ initial }: Slot, load: FormSite['load']): string {
+  if (!initial) return '';
+  const { path, script } = behindName(initial, load);
+  const { node } = path.isLiteral() ? path : initial.path;
+  return (path.isLiteral() ? script : initial.script).text.slice(node.start ?? 0, node.end ?? 0);
+}
