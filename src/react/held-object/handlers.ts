@@ -286,13 +286,14 @@ function followCalls(
     const value = valueFor(effect.value.path, script.file, event, facts);
     const holes = [
       ...value.holes,
-      ...argumentHoles(outer, use, position, effect.value.path, script),
-      ...(called ? argumentHoles(fn, called, -1, effect.value.path, script) : []),
+      ...argumentHoles(outer, use, position, value, script),
+      ...(called ? argumentHoles(fn, called, -1, value, script) : []),
     ];
     const ordered = holes.sort((a, b) => a.start - b.start);
     const code = wholeArgument({ ...value, holes: ordered });
     choices.push({ field, value: { kind: 'value', code: value } });
-    const assignments: Assignment[] = [{ field, value: { kind: 'value', code } }, ...effect.rest];
+    const rest = effect.rest.map((one) => withArguments(one, outer, use, script));
+    const assignments: Assignment[] = [{ field, value: { kind: 'value', code } }, ...rest];
     const parent = change.parentPath;
     if (curried && !called) {
       uses.push({
@@ -329,12 +330,29 @@ function wholeArgument(code: Code): Code {
     : code;
 }
 
+/** A value that changes along with the named field, with the arguments of a call in the places of the parameters. */
+function withArguments(
+  rest: Assignment,
+  outer: FunctionPath,
+  call: NodePath<t.CallExpression>,
+  script: Script,
+): Assignment {
+  if (rest.value.kind !== 'value') return rest;
+  const { code } = rest.value;
+  const holes = argumentHoles(outer, call, -1, code, script).filter(
+    (hole) => !code.holes.some(({ start, end }) => hole.start >= start && hole.end <= end),
+  );
+  if (!holes.length) return rest;
+  const ordered = [...code.holes, ...holes].sort((a, b) => a.start - b.start);
+  return { ...rest, value: { kind: 'value', code: wholeArgument({ ...code, holes: ordered }) } };
+}
+
 /** The other arguments of a call, in the places of the parameters they are given for. */
 function argumentHoles(
   outer: FunctionPath,
   call: NodePath<t.CallExpression>,
   position: number,
-  value: NodePath,
+  value: { start: number; end: number },
   script: Script,
 ): Hole[] {
   const holes: Hole[] = [];
@@ -343,8 +361,21 @@ function argumentHoles(
     const given = call.get('arguments')[index];
     for (const reference of outer.scope.getBinding(parameter.name)?.referencePaths ?? []) {
       const start = reference.node.start ?? 0;
-      if (start < (value.node.start ?? 0) || start >= (value.node.end ?? 0)) continue;
-      const shorthand = reference.node === value.node ? undefined : shorthandKey(reference);
+      if (start < value.start || start >= value.end) continue;
+      const end = reference.node.end ?? 0;
+      // { [key]: undefined } becomes { tree: undefined }
+      const property = reference.parentPath;
+      const isKey = property?.isObjectProperty() === true && property.node.computed && reference.key === 'key';
+      if (isKey && given?.isStringLiteral() && script.text[start - 1] === '[' && script.text[end] === ']') {
+        const { value: key } = given.node;
+        const text = t.isValidIdentifier(key, false)
+          ? key
+          : script.text.slice(given.node.start ?? 0, given.node.end ?? 0);
+        holes.push({ kind: 'text', start: start - 1, end: end + 1, text });
+        continue;
+      }
+      const isWhole = start === value.start && reference.node.end === value.end;
+      const shorthand = isWhole ? undefined : shorthandKey(reference);
       const place = { start, end: reference.node.end ?? 0, ...(shorthand === undefined ? {} : { shorthand }) };
       if (given)
         holes.push({
@@ -352,8 +383,7 @@ function argumentHoles(
           ...place,
           code: plainCode(script.file, given),
           suffix: '',
-          wrap:
-            !given.isIdentifier() && !given.isMemberExpression() && !given.isLiteral() && reference.node !== value.node,
+          wrap: !given.isIdentifier() && !given.isMemberExpression() && !given.isLiteral() && !isWhole,
         });
       else holes.push({ kind: 'text', ...place, text: 'undefined' });
     }

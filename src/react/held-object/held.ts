@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../../source/script.js';
-import type { TypeInFile } from '../../source/type-members.js';
+import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import type { FormSite } from '../approach.js';
 import { bodyOf, type FunctionPath } from '../components.js';
 import { bindControls, type BoundControl } from '../form-parts.js';
@@ -86,6 +86,12 @@ export function describeHeld(
   const { object, once } = begins;
   const slots = begins.slots ?? slotsOf(object, site.load);
   if (!slots.length && !object) slots.push(...slotsByType(begins.value, begins.type, site));
+  const untold = begins.untold ?? (begins.slots === undefined ? untoldPart(object, site.load) : undefined);
+  // what an unknown spread may give, the type names
+  if (untold && begins.slots === undefined)
+    for (const [name, { optional }] of typeMembers(begins.type, site.load))
+      if (!slots.some((slot) => slot.name === name))
+        slots.push({ name, alias: undefined, initial: undefined, untold: true, ...(optional ? { absent: true } : {}) });
   const aliases = new Map<unknown, string>();
   const takenOut: NodePath<t.VariableDeclarator>[] = [];
   const take = (pattern: NodePath): boolean => {
@@ -193,6 +199,6 @@ export function describeHeld(
     stateReferences,
     initialObject: object,
     initialOnce: once,
-    untold: begins.untold ?? (begins.slots === undefined ? untoldPart(object, site.load) : undefined),
+    untold,
   };
 }

@@ -271,7 +271,9 @@ function shownValue(value: string): string {
 
 function changesOf(model: FormModel, textOf: (file: string) => string, named: (name: string) => string): Place[] {
   const printer = printerOf(model, textOf, named);
-  const starts = new Map(model.fields.map((field) => [field.name, startOf(field)]));
+  const starts = new Map(
+    model.fields.map((field) => [field.name, isUndefinedAtFirst(field) ? 'undefined' : startOf(field)]),
+  );
   const found: Place[] = [];
   for (const { field, value, span } of assignmentsOf(model)) {
     const text = valueText(value, starts.get(field), printer);
@@ -288,7 +290,12 @@ function valueText(value: NewValue, start: string | undefined, printer: CodePrin
   const event = text.replace(/(?:[\w$]+\.)?(?:target|currentTarget)\.(value|checked)\b/g, '$$$1');
   if (/^\$(?:value|checked)$/.test(event)) return event;
   // other code may be said with other names; that it is there conservation looks after
-  return /^(?:['`].*['`]|-?[\d.]+|true|false|null|\[\]|\{\})$/.test(event) ? event : '=';
+  return /^(?:['`].*['`]|-?[\d.]+|true|false|null|undefined|\[\]|\{\})$/.test(event) ? event : '=';
+}
+
+/** Whether a field is written down as undefined at first, rather than that nothing tells what it begins as. */
+function isUndefinedAtFirst({ initial, absent }: Field): boolean {
+  return initial.text === 'undefined' && initial.when === 'constant' && absent !== true;
 }
 
 /** Reads that are lost: a field is looked at in fewer places than before. */
