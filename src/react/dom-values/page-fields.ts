@@ -11,7 +11,8 @@ export interface PageField {
   name: string;
   /** The variable of the component that refers to its control. */
   ref: string | undefined;
-  kind: 'text' | 'checked' | 'radio';
+  /** `list`: several of one name, asked for together. */
+  kind: 'text' | 'checked' | 'radio' | 'list';
   controls: JsxControl[];
   /** What it begins with, as source text; undefined where the page alone decides. */
   initial: string | undefined;
@@ -37,14 +38,15 @@ export function pageControls(site: FormSite): JsxControl[] {
 /** The fields of a form whose values the page keeps; a control without any name is left out. */
 export function pageFields(site: FormSite): PageField[] {
   const fields: PageField[] = [];
+  const lists = askedTogether(site);
   for (const control of pageControls(site)) {
     const name = nameOf(control);
     if (name === undefined || control.type === 'submit') continue;
-    const kind = control.type === 'radio' ? 'radio' : control.type === 'checkbox' ? 'checked' : 'text';
-    const known = fields.find((field) => field.name === name && field.kind === kind && kind === 'radio');
+    const kind = kindOfControl(control, lists.has(name));
+    const known = fields.find((field) => field.name === name && field.kind === kind && /^(radio|list)$/.test(kind));
     if (known) {
       known.controls.push(control);
-      known.initial = initialOf([...known.controls], site);
+      known.initial = kind === 'list' ? chosenAtFirst(known.controls) : initialOf([...known.controls], site);
       continue;
     }
     fields.push({
@@ -52,11 +54,44 @@ export function pageFields(site: FormSite): PageField[] {
       ref: refOf(control),
       kind,
       controls: [control],
-      initial: initialOf([control], site),
+      initial: kind === 'list' ? chosenAtFirst([control]) : initialOf([control], site),
       sent: attribute(control, 'value')?.text ?? 'on',
     });
   }
   return fields;
+}
+
+/** Names of which the component asks the page for all values: `data.getAll('graft')`. */
+function askedTogether({ component }: FormSite): Set<string> {
+  const names = new Set<string>();
+  component.path.traverse({
+    CallExpression({ node: { callee, arguments: given } }) {
+      const [name] = given;
+      const isAsked = t.isMemberExpression(callee) && t.isIdentifier(callee.property, { name: 'getAll' });
+      if (isAsked && t.isStringLiteral(name)) names.add(name.value);
+    },
+  });
+  return names;
+}
+
+function kindOfControl(control: JsxControl, together: boolean): PageField['kind'] {
+  const several = control.type === 'checkbox' || attribute(control, 'multiple') !== undefined;
+  if (together && several) return 'list';
+  if (control.type === 'radio') return 'radio';
+  return control.type === 'checkbox' ? 'checked' : 'text';
+}
+
+/** The values of a list that are chosen at first. */
+function chosenAtFirst(controls: readonly JsxControl[]): string | undefined {
+  const chosen: string[] = [];
+  for (const control of controls) {
+    if (control.tag === 'select') return attribute(control, 'defaultValue') ? undefined : '[]';
+    const given = attribute(control, 'defaultChecked');
+    const text = attribute(control, 'value')?.text;
+    if (given && (given.value || text === undefined)) return undefined;
+    if (given && text !== undefined) chosen.push(textSource(text));
+  }
+  return `[${chosen.join(', ')}]`;
 }
 
 function sourceOf(path: NodePath | undefined, site: FormSite): string {

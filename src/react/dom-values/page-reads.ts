@@ -7,7 +7,7 @@ import type { PageField } from './page-fields.js';
 
 /** A place that asks the page for a value, sets one, or puts the form back. */
 export type PageUse =
-  | { kind: 'read'; field: PageField; path: NodePath; as: 'value' | 'checked' | 'number' | 'sent' | 'has' }
+  | { kind: 'read'; field: PageField; path: NodePath; as: 'value' | 'checked' | 'number' | 'sent' | 'has' | 'some' }
   | { kind: 'set'; field: PageField; path: NodePath; value: NodePath }
   | { kind: 'all'; path: NodePath }
   | { kind: 'reset'; path: NodePath }
@@ -161,12 +161,13 @@ function dataMember(reference: NodePath, known: Known): void {
   const method = member?.isMemberExpression() && t.isIdentifier(member.node.property) ? member.node.property.name : '';
   const [name] = call?.isCallExpression() && member?.key === 'callee' ? call.node.arguments : [];
   const field = t.isStringLiteral(name) ? fieldNamed(name.value, known) : undefined;
-  if (!call || !field || !/^(get|has)$/.test(method)) {
+  const together = field?.kind === 'list';
+  if (!call || !field || !(together ? /^(getAll|has)$/ : /^(get|has)$/).test(method)) {
     known.uses.push({ kind: 'unclear', path: call ?? reference, why: 'what is asked of the form’s data is not clear' });
     return;
   }
   if (method === 'has') {
-    known.uses.push({ kind: 'read', field, path: call, as: 'has' });
+    known.uses.push({ kind: 'read', field, path: call, as: together ? 'some' : 'has' });
     return;
   }
   const whole = outermost(call);
@@ -204,7 +205,7 @@ function doubleNegation(path: NodePath | null | undefined): boolean {
 function formMember(path: NodePath<t.MemberExpression> | NodePath<t.OptionalMemberExpression>, known: Known): void {
   const { property, computed } = path.node;
   const key = keyOf(property, computed);
-  if (key === 'reset' && path.parentPath?.isCallExpression()) {
+  if (key === 'reset' && (path.parentPath?.isCallExpression() || path.parentPath?.isOptionalCallExpression())) {
     known.uses.push({ kind: 'reset', path: path.parentPath });
     return;
   }
@@ -310,14 +311,17 @@ function valueUse(control: NodePath, field: PageField, known: Known): void {
       outer?.isLogicalExpression({ operator: '??' }) && place.key === 'left' && member.isOptionalMemberExpression()
         ? outer
         : place;
-    if (asked === 'value' && field.kind === 'checked')
+    if (field.kind === 'list')
+      known.uses.push({ kind: 'unclear', path: place, why: 'several controls have this name' });
+    else if (asked === 'value' && field.kind === 'checked')
       known.uses.push({ kind: 'unclear', path: place, why: 'the value of a checkbox does not change' });
     else known.uses.push({ kind: 'read', field, path: fallback, as: asked === 'valueAsNumber' ? 'number' : asked });
     return;
   }
   if (!/^(focus|blur|select|scrollIntoView|setCustomValidity|reportValidity|checkValidity|validity)$/.test(asked))
     known.uses.push({ kind: 'unclear', path: member, why: `${asked} is asked of the page’s control` });
-  else if (field.ref === undefined)
+  // asked straight of the form, the control is there as before
+  else if (field.ref === undefined && control.isIdentifier())
     known.uses.push({
       kind: 'unclear',
       path: member,

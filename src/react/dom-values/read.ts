@@ -34,14 +34,14 @@ export function readPage(site: FormSite): FormModel {
       },
     })),
   );
-  const fields = found.flatMap(({ name, controls: [control], initial }): Field[] => {
+  const fields = found.flatMap(({ name, controls: [control], initial, kind }): Field[] => {
     if (!control) return [];
-    const type = control.type === 'checkbox' ? 'boolean' : 'string';
+    const type = kind === 'list' ? 'string[]' : kind === 'checked' ? 'boolean' : 'string';
     const first = bound.find((one) => one.control === control);
     return [
       {
         ...seenField(name, first, spanOf(script.file, control.element)),
-        kind: kindOf(control, type),
+        kind: kind === 'list' ? 'many choices' : kindOf(control, type),
         type,
         initial: { code: undefined, text: initial ?? 'undefined', when: 'constant' },
         names: { value: variableName(name) },

@@ -12,6 +12,8 @@ export interface Draft {
   fields: PageField[];
   /** Name of the state variable for each field, and of its setter. */
   names: Map<PageField, { value: string; setter: string }>;
+  /** Constants of a function that only take a field's value under its own name: `const town = data.get('town')`. */
+  aliases: Map<t.Node, PageField>;
   ledger: LedgerEntry[];
   edits: RewritePlan['edits'];
 }
@@ -52,7 +54,7 @@ export function namesFor(field: PageField, draft: Draft): { value: string; sette
     component.path.scope.hasBinding(name) ||
     draft.site.script.program.scope.hasBinding(name) ||
     [...draft.names.values()].some((one) => one.value === name || one.setter === name) ||
-    isLocal(name, draft);
+    isLocal(name, field, draft);
   const value =
     [wished, `${wished}Value`, `${wished}Text`].find((name) => !taken(name)) ??
     draft.context.freeName(`${wished}Field`);
@@ -63,11 +65,12 @@ export function namesFor(field: PageField, draft: Draft): { value: string; sette
 }
 
 /** Whether a function of the component uses a name for something of its own. */
-function isLocal(name: string, { site }: Draft): boolean {
+function isLocal(name: string, field: PageField, { site, aliases }: Draft): boolean {
   let found = false;
   site.component.path.traverse({
     Scope(path) {
-      if (path.scope.hasOwnBinding(name)) found = true;
+      const own = path.scope.getOwnBinding(name);
+      if (own && aliases.get(own.path.node) !== field) found = true;
     },
   });
   return found;

@@ -38,12 +38,16 @@ function firstPlace(
 export function writeStateFromPage(model: FormModel, context: WriteContext, site: FormSite): RewritePlan {
   const { script } = site;
   const fields = pageFields(site);
-  const draft: Draft = { site, context, fields, names: new Map(), ledger: [], edits: [] };
+  const draft: Draft = { site, context, fields, names: new Map(), aliases: new Map(), ledger: [], edits: [] };
   const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
   const handlers = formHandlers(site);
   const { uses, gone } = pageUses(site, fields, handlers);
   refuse(draft, uses, body);
   if (draft.ledger.length || !body) return leftByHand(draft.ledger);
+  for (const use of uses) {
+    const alias = use.kind === 'read' && use.as === 'value' ? aliasOf(use.path) : undefined;
+    if (alias && use.kind === 'read') draft.aliases.set(alias.node, use.field);
+  }
   for (const field of fields) draft.names.set(field, namesFor(field, draft));
   for (const field of fields) for (const control of field.controls) controlEdits(field, control, draft);
   for (const use of uses) useEdit(use, draft);
@@ -68,7 +72,8 @@ export function writeStateFromPage(model: FormModel, context: WriteContext, site
   draft.ledger.push(...keptRules(model));
   const lines = fields.map((field) => {
     const { value, setter } = namesOf(field, draft);
-    return `const [${value}, ${setter}] = ${imports.call('useState')}(${restyled(field.initial ?? "''", style.quote)})${style.semicolon}`;
+    const typed = field.kind === 'list' && script.typescript ? '<string[]>' : '';
+    return `const [${value}, ${setter}] = ${imports.call('useState')}${typed}(${restyled(field.initial ?? "''", style.quote)})${style.semicolon}`;
   });
   draft.edits.push({
     file: script.file,
@@ -115,7 +120,8 @@ function refuse(draft: Draft, uses: readonly PageUse[], body: NodePath | undefin
       byHand(use.path, 'the page is asked after a wait, when state would still be the older one');
     if (use.kind === 'all')
       for (const field of fields)
-        if (field.controls.some((control) => attribute(control, 'disabled')))
+        if (field.kind === 'list') byHand(use.path, `of ${field.name} it takes the last one only`);
+        else if (field.controls.some((control) => attribute(control, 'disabled')))
           byHand(use.path, `a disabled control such as ${field.name} is left out of these values`);
   }
 }
@@ -147,11 +153,19 @@ function useEdit(use: PageUse, draft: Draft): void {
   };
   if (use.kind === 'read') {
     const { value } = namesOf(use.field, draft);
+    const alias = aliasOf(use.path);
+    if (alias && t.isIdentifier(alias.node.id, { name: value })) {
+      const statement = spanOf(script.file, alias.parentPath);
+      draft.edits.push({ file: script.file, ...wholeLines(script.text, statement), text: '' });
+      draft.ledger.push({ entry: 'retired', span: statement, what, why: `${value} holds it` });
+      return;
+    }
     const text = {
       value,
       checked: value,
       has: value,
       number: `(${value} === ${context.style.quote}${context.style.quote} ? NaN : Number(${value}))`,
+      some: `(${value}.length > 0)`,
       sent: `(${value} ? ${quoted(use.field.sent, context.style)} : null)`,
     }[use.as];
     put(text, `${value} holds it`);
@@ -163,6 +177,19 @@ function useEdit(use: PageUse, draft: Draft): void {
     );
   } else if (use.kind === 'all') put(allText(draft), 'the state variables hold the values');
   else if (use.kind === 'reset') put(resetText(use.path, draft), 'each value goes back to what it began with');
+}
+
+/** A constant that is nothing but what the page is asked for. */
+function aliasOf(path: NodePath): NodePath<t.VariableDeclarator> | undefined {
+  const declarator = path.parentPath;
+  const statement = declarator?.parentPath;
+  const alone =
+    declarator?.isVariableDeclarator() === true &&
+    t.isIdentifier(declarator.node.id) &&
+    !declarator.node.id.typeAnnotation &&
+    statement?.isVariableDeclaration({ kind: 'const' }) === true &&
+    statement.node.declarations.length === 1;
+  return alone ? declarator : undefined;
 }
 
 /** The values as the page would send them. */
