@@ -4,10 +4,15 @@ import type { Figures, Rewrite } from './results.js';
 /** Lines, state variables and handlers of a form. */
 export function figuresOf(model: FormModel, text: string): Figures {
   return {
-    lines: text.split(/\r?\n/).length - (/\n$/.test(text) ? 1 : 0),
+    lines: linesOf(text),
     stateVariables: model.stateVariables,
     handlers: model.handlers,
   };
+}
+
+/** How many lines a text has. */
+export function linesOf(text: string): number {
+  return text.split(/\r?\n/).length - (/\n$/.test(text) ? 1 : 0);
 }
 
 /** Rewrites of several forms of one file, one after the other, as one. */

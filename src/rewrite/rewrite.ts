@@ -8,12 +8,13 @@ import type { ParseProblem, Script } from '../source/script.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
 import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
 import { alongRoute } from './route.js';
+import { brokenLines } from './long-lines.js';
 import { netted } from './net/net.js';
 import { plannedStep } from './planned-step.js';
 import type { Sources } from './sources.js';
 import type { FileChange, Rewrite, Refusal, RewriteResult, RewriteRequest } from './results.js';
 import { oneLine, notedByHand } from './noted-by-hand.js';
-import { figuresOf, joined } from './figures.js';
+import { figuresOf, joined, linesOf } from './figures.js';
 
 /** The forms of a file that a name stands for: one form, or every form of one component. */
 export function chooseForms(
@@ -70,10 +71,23 @@ export async function rewriteForm(
     parts.push(result.rewrite);
     current = overlaid(current, new Map(result.rewrite.files.map((change) => [change.file, change.after])));
   }
-  const rewrite = { ...joined(parts), form: shown ?? '' };
-  const open = isLeftByHand(rewrite.ledger);
+  const together = { ...joined(parts), form: shown ?? '' };
+  const open = isLeftByHand(together.ledger);
+  const rewrite = open ? together : withBrokenLines(together, file);
   if (!request.addDependency || open || !rewrite.dependencies.length) return { kind: 'rewrite', rewrite };
   return withPackages(rewrite, file, workspace);
+}
+
+/** A rewrite whose scripts hold no lines that only the rewrite made too long. */
+function withBrokenLines(rewrite: Rewrite, main: string): Rewrite {
+  const files = rewrite.files.map((change) => {
+    const { file, before, after } = change;
+    const isEdit = change.change === 'edit' && before !== null && after !== null && /\.[cm]?[jt]sx?$/.test(file);
+    return isEdit ? { ...change, after: brokenLines(file, before, after) } : change;
+  });
+  const after = files.find(({ file }) => file === main)?.after;
+  const lines = after === null || after === undefined ? rewrite.figures.after.lines : linesOf(after);
+  return { ...rewrite, files, figures: { ...rewrite.figures, after: { ...rewrite.figures.after, lines } } };
 }
 
 /** A rewrite that also tells the project's package.json of the packages it needs. */
