@@ -38,9 +38,9 @@ export function brokenLines(file: string, before: string, after: string): string
   return bare(text) === bare(after) ? text : after;
 }
 
-/** A text without white space, and without commas that only end a list over several lines. */
+/** A text without white space, and without commas and semicolons that only end a list over several lines. */
 function bare(text: string): string {
-  return text.replace(/\s+/g, '').replace(/,(?=[\])}])/g, '');
+  return text.replace(/\s+/g, '').replace(/,(?=[\])}])|;(?=\})/g, '');
 }
 
 function longLines(text: string, known: ReadonlySet<string>, width: number): { start: number; end: number }[] {
@@ -86,6 +86,7 @@ function breakOf(node: t.Node, page: Page): Break | undefined {
   if (t.isObjectPattern(node)) return brokenList(node, node.properties, page);
   if (t.isArrayExpression(node)) return brokenList(node, node.elements, page);
   if (t.isCallExpression(node)) return brokenCall(node, page);
+  if (t.isBlockStatement(node)) return brokenBlock(node, page);
   return undefined;
 }
 
@@ -146,6 +147,19 @@ function onLines(parts: readonly t.Node[], close: number, base: string, page: Pa
   const hasComma = page.text.slice(end, close).includes(',');
   edits.push({ start: end, end: close, text: (hasComma ? ',' : comma) + newline + base });
   return edits;
+}
+
+/** A block with every statement on a line of its own. */
+function brokenBlock(node: t.BlockStatement, page: Page): Break | undefined {
+  if (!node.body.length || node.directives.length) return undefined;
+  const { newline, indent } = page.style;
+  const base = baseOf(page, node);
+  const edits = node.body.map((one) => gapBefore(one.start ?? 0, newline + base + indent, page));
+  const close = (node.end ?? 0) - 1;
+  const end = node.body.at(-1)?.end ?? 0;
+  const isEnded = /[;}]$/.test(page.text.slice(0, end));
+  edits.push({ start: end, end: close, text: (isEnded ? '' : page.style.semicolon) + newline + base });
+  return { start: node.start ?? 0, end: node.end ?? 0, edits };
 }
 
 /** A call: its last object, the function it is given, or each of its arguments on a line of its own. */
