@@ -116,10 +116,20 @@ const equivalent: Record<keyof typeof forms, Change[]> = {
 
 const home = project({ 'given.json': answers });
 afterAll(() => home.remove());
-const cases = (list: typeof broken): [keyof typeof forms, string, Change][] =>
-  (Object.keys(forms) as (keyof typeof forms)[]).flatMap((framework) =>
-    list[framework].map((change): [keyof typeof forms, string, Change] => [framework, change[0], change]),
+type Case = [keyof typeof forms, string, Change];
+
+/** Every kind of change once: one that several frameworks know is played in another of them from kind to kind. */
+const cases = (list: typeof broken): Case[] => {
+  const all = (Object.keys(forms) as (keyof typeof forms)[]).flatMap((framework) =>
+    list[framework].map((change): Case => [framework, change[0], change]),
   );
+  if (process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined) return all;
+  const kinds = [...new Set(all.map(([, kind]) => kind))];
+  return kinds.flatMap((kind, index) => {
+    const alike = all.filter(([, other]) => other === kind);
+    return alike.slice(index % alike.length, (index % alike.length) + 1);
+  });
+};
 
 async function played(framework: keyof typeof forms, [what, from, to]: Change): Promise<Run> {
   const name = forms[framework];

@@ -8,12 +8,16 @@ const endings = ['', '.tsx', '.ts', '.jsx', '.js', '.mjs', '/index.tsx', '/index
 /** Parses another file of the project; undefined where there is none or it does not parse. */
 export type LoadScript = (from: string, specifier: string) => Script | undefined;
 
-/** The file of the project that an import leads to; an ending `.js` may stand for a TypeScript file. */
-export function importedFile(workspace: Workspace, from: string, specifier: string): string | undefined {
-  const paths = specifier.startsWith('.')
+/** The paths of the project that an import may mean, endings left out; none for a package. */
+export function importedPaths(from: string, specifier: string): string[] {
+  return specifier.startsWith('.')
     ? [path.resolve(path.dirname(from), specifier)]
     : aliasedPaths(from, specifier).filter((one) => !one.includes(`${path.sep}node_modules${path.sep}`));
-  const bases = paths.flatMap((base) => [base, base.replace(/\.jsx?$/, '')]);
+}
+
+/** The file of the project that an import leads to; an ending `.js` may stand for a TypeScript file. */
+export function importedFile(workspace: Workspace, from: string, specifier: string): string | undefined {
+  const bases = importedPaths(from, specifier).flatMap((base) => [base, base.replace(/\.jsx?$/, '')]);
   for (const candidate of bases.flatMap((one) => endings.map((ending) => one + ending))) {
     if (/\.([cm]?[jt]sx?|json)$/.test(candidate) && workspace.exists(candidate)) return candidate;
   }

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { Loader, Plugin } from 'esbuild';
 import { runnableAngular } from '../angular/component-source.js';
+import { importedPaths } from '../source/project-files.js';
 import type { Workspace } from '../source/workspace.js';
 
 export type Framework = 'react' | 'angular' | 'vue';
@@ -66,11 +67,15 @@ function sourcePlugin(asked: { now: BundleRequest }): Plugin {
           : `export default ${JSON.stringify(path.basename(args.path))};`,
         loader: 'js',
       }));
-      build.onResolve({ filter: /^\.\.?\// }, (args) => {
-        // a file that exists only in the workspace cannot be found on disk
-        const base = path.resolve(args.resolveDir, args.path);
-        const found = ['', '.tsx', '.ts', '.jsx', '.js', '.vue', '/index.tsx', '/index.ts', '/index.js']
-          .map((ending) => base + ending)
+      build.onResolve({ filter: /./ }, (args) => {
+        if (args.kind === 'entry-point' || args.resolveDir.includes(`${path.sep}node_modules${path.sep}`))
+          return undefined;
+        // a file that exists only in the workspace cannot be found on disk, and settings may name folders in their own way
+        const bases = importedPaths(path.join(args.resolveDir, 'index'), args.path);
+        const found = bases
+          .flatMap((base) =>
+            ['', '.tsx', '.ts', '.jsx', '.js', '.vue', '/index.tsx', '/index.ts', '/index.js'].map((end) => base + end),
+          )
           .find((file) => /\.\w+$/.test(file) && workspace().exists(file));
         return found && !found.includes('node_modules') ? { path: found } : undefined;
       });
