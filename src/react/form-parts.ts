@@ -10,6 +10,7 @@ import type { FunctionPath } from './components.js';
 import { functionOf } from './components.js';
 import { spanOf } from './code.js';
 import { attribute, changedBy, shownBy, type JsxAttribute, type JsxControl } from './jsx-controls.js';
+import { helpedControl } from './spread-helpers.js';
 import { changedFields, shownField, type Lens } from './value-tracing.js';
 
 /** Kind of value that a control edits. */
@@ -74,7 +75,8 @@ export function bindControls(
       fields: change.value ? changedFields(change.value, lens) : [],
     }));
     const shownName = shown?.value ? shownField(shown.value, lens) : undefined;
-    const field = shownName ?? fieldByHandlers(control, changed, lens);
+    const helped = shownName === undefined && control.spread ? helpedControl(control.element, lens) : undefined;
+    const field = shownName ?? helped?.field ?? fieldByHandlers(control, changed, lens);
     if (field === undefined) continue;
     const base = /^[^.[]+/.exec(field)?.[0] ?? field;
     const used =
@@ -88,8 +90,8 @@ export function bindControls(
         type: control.type,
         name: control.name,
         label: control.label,
-        shows: shown?.name,
-        changes: used?.change.name,
+        shows: shown?.name ?? helped?.shows,
+        changes: used?.change.name ?? helped?.changes,
         wayIn: wayInOf(used?.change.value ? functionOf(used.change.value) : undefined, script, lens, base),
         span: spanOf(script.file, control.element),
       },

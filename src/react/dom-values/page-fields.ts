@@ -104,7 +104,7 @@ function initialOf(controls: readonly JsxControl[], site: FormSite): string | un
   if (control.type === 'radio') {
     const chosen = controls.find((one) => attribute(one, 'defaultChecked'));
     const given = chosen && attribute(chosen, 'defaultChecked')?.value;
-    if (given && sourceOf(given, site) !== 'true') return undefined;
+    if (given && sourceOf(given, site) !== 'true') return chosenRow(given, attribute(chosen, 'value')?.value, site);
     return chosen ? textSource(attribute(chosen, 'value')?.text ?? 'on') : "''";
   }
   if (control.type === 'checkbox') {
@@ -123,6 +123,23 @@ function initialOf(controls: readonly JsxControl[], site: FormSite): string | un
   )
     return undefined;
   return "''";
+}
+
+/** What a row of radio buttons is compared with: `defaultChecked={kind === 'pear'}` beside `value={kind}`. */
+function chosenRow(
+  given: NodePath<t.Expression>,
+  own: NodePath<t.Expression> | undefined,
+  site: FormSite,
+): string | undefined {
+  if (!own || !given.isBinaryExpression({ operator: '===' })) return undefined;
+  const sides = [given.get('left') as NodePath, given.get('right')];
+  const other = sides.find((side) => sourceOf(side, site) !== sourceOf(own, site));
+  const compares = sides.some((side) => sourceOf(side, site) === sourceOf(own, site));
+  if (!compares || !other) return undefined;
+  if (other.isStringLiteral()) return textSource(other.node.value);
+  // what the component knows outside of the row
+  const outside = other.isIdentifier() && other.scope.getBinding(other.node.name)?.scope === site.component.path.scope;
+  return outside ? sourceOf(other, site) : undefined;
 }
 
 /** A value that the page shows as text. */

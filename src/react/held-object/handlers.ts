@@ -5,7 +5,7 @@ import type { Code, Hole } from '../../form/code.js';
 import type { Unclear } from '../../form/model.js';
 import type { Script } from '../../source/script.js';
 import { plainCode, shorthandKey, spanOf } from '../code.js';
-import { functionAround, functionOf, type FunctionPath } from '../components.js';
+import { functionAround, functionOf, type FunctionPath, returnedFunction } from '../components.js';
 import { attribute, type JsxControl } from '../jsx-controls.js';
 import type { Effect } from './effects.js';
 import { eventNames, memberText, controlType, valueFor } from './control-values.js';
@@ -266,6 +266,8 @@ function followCalls(
   const position = outer.node.params.findIndex((parameter) => t.isIdentifier(parameter, { name: key.node.name }));
   if (!holder || position < 0 || (curried && functionOf(outer)?.node !== outer.node))
     return unclearAt(call, context, 'the function that makes this change could not be followed to its calls');
+  // a helper that gives an object of attributes stays as it is
+  if (curried && returnedFunction(outer)?.node !== fn.node) return undefined;
   const pure = onlyMakes(fn, call);
   const uses: Use[] = [];
   const choices: Assignment[] = [];

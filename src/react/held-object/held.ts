@@ -153,6 +153,13 @@ export function describeHeld(
       if (effect.kind === 'set') return effect.assignments.map(({ field }) => field);
       return effect.kind === 'named' ? slots.map(({ name }) => name).slice(0, 1) : [];
     },
+    fieldByKey(object, key) {
+      const isHeldObject =
+        stateBinding !== undefined &&
+        object.isIdentifier() &&
+        object.scope.getBinding(object.node.name) === stateBinding;
+      return isHeldObject && slots.some(({ name }) => name === key) ? key : undefined;
+    },
     changesAny(path) {
       if (!path.isIdentifier() || !changing.has(path.scope.getBinding(path.node.name))) return false;
       const call = path.parentPath;

@@ -73,6 +73,9 @@ export function membersOf(returned: NodePath): Map<string, NodePath> | undefined
     for (const [index, element] of returned.get('elements').entries()) {
       if (!element.node || element.isSpreadElement()) return undefined;
       members.set(String(index), element as NodePath);
+      // [values, { set, reset }]
+      const inner = element.isObjectExpression() ? membersOf(element) : undefined;
+      for (const [key, value] of inner ?? []) members.set(`${index}.${key}`, value);
     }
     return members;
   }
@@ -103,16 +106,25 @@ export function takenBy(declarator: NodePath<t.VariableDeclarator>): TakenMember
   if (t.isArrayPattern(id)) {
     for (const [index, element] of id.elements.entries()) {
       if (!element) continue;
-      if (!t.isIdentifier(element)) return undefined;
-      names.set(String(index), element.name);
+      const taken = t.isIdentifier(element) ? undefined : namesIn(element);
+      if (t.isIdentifier(element)) names.set(String(index), element.name);
+      else if (!taken) return undefined;
+      for (const [key, name] of taken ?? []) names.set(`${index}.${key}`, name);
     }
     return { kind: 'names', names };
   }
-  if (!t.isObjectPattern(id)) return undefined;
-  for (const property of id.properties) {
+  const taken = namesIn(id);
+  return taken && { kind: 'names', names: taken };
+}
+
+/** The names of an object's pattern by key, where it does no more than to name members. */
+function namesIn(pattern: t.Node): Map<string, string> | undefined {
+  if (!t.isObjectPattern(pattern)) return undefined;
+  const names = new Map<string, string>();
+  for (const property of pattern.properties) {
     if (!t.isObjectProperty(property) || property.computed || !t.isIdentifier(property.key)) return undefined;
     if (!t.isIdentifier(property.value)) return undefined;
     names.set(property.key.name, property.value.name);
   }
-  return { kind: 'names', names };
+  return names;
 }

@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import { applyEdits, type Edit } from '../../source/edits.js';
 import { spanOf } from '../code.js';
 import { functionOf } from '../components.js';
-import { leave, type Move } from './move.js';
+import type { Move } from './move.js';
 
 /**
  * Attributes that an element takes from the hook together: `<input {...field('town')} />` names each of them.
@@ -30,7 +30,7 @@ export function spreadEdits(
     const object = fn && returnedObject(fn);
     if (!fn || !object) continue;
     let others = 0;
-    let spreads = 0;
+    const own: (Edit | undefined)[] = [];
     const visit = (call: NodePath<t.CallExpression>): void => {
       const callee = call.get('callee') as NodePath;
       const named =
@@ -41,22 +41,16 @@ export function spreadEdits(
         others += 1;
         return;
       }
-      spreads += 1;
       const text = attributesText(move, call, fn, object);
-      if (text === undefined) {
-        leave(
-          move,
-          spanOf(site.script.file, call),
-          site.script.text.slice(call.node.start ?? 0, call.node.end ?? 0),
-          'which attributes it gives is not told by an object',
-        );
-        return;
-      }
       const { start, end } = spanOf(site.script.file, call.parentPath);
-      edits.push({ start, end, text });
+      own.push(text === undefined ? undefined : { start, end, text });
     };
     site.component.path.traverse({ CallExpression: visit });
-    if (spreads && !others) only.set(key, object);
+    const written = own.filter((edit) => edit !== undefined);
+    // where one element cannot name its attributes, the function stays for all of them
+    if (written.length < own.length) continue;
+    edits.push(...written);
+    if (own.length && !others) only.set(key, object);
   }
   return { edits, only };
 }
@@ -113,6 +107,7 @@ function attributesText(
   for (const [index, parameter] of fn.node.params.entries()) {
     if (!t.isIdentifier(parameter)) return undefined;
     const argument = given[index];
+    if (argument?.isFunction()) return undefined;
     const references = fn.scope.getBinding(parameter.name)?.referencePaths ?? [];
     if (!argument && references.length) return undefined;
     for (const reference of references) {
