@@ -29,16 +29,28 @@ function bare(path: NodePath): NodePath {
 }
 
 /** The path around casts and assertions. */
-function outermost(path: NodePath): NodePath {
+function outermost(path: NodePath, isSpare: (type: t.TSType) => boolean = () => true): NodePath {
   let at = path;
   while (
     at.parentPath &&
-    (at.parentPath.isTSAsExpression() ||
+    ((at.parentPath.isTSAsExpression() && isSpare(at.parentPath.node.typeAnnotation)) ||
       at.parentPath.isTSNonNullExpression() ||
       at.parentPath.isParenthesizedExpression())
   )
     at = at.parentPath;
   return at;
+}
+
+/** Whether a type says no more of a value than that the page keeps texts. */
+function isPageType(type: t.TSType): boolean {
+  if (t.isTSUnionType(type)) return type.types.every(isPageType);
+  if (t.isTSStringKeyword(type) || t.isTSNullKeyword(type) || t.isTSUndefinedKeyword(type)) return true;
+  if (t.isTSArrayType(type)) return isPageType(type.elementType);
+  return (
+    t.isTSTypeReference(type) &&
+    t.isIdentifier(type.typeName) &&
+    /^(?:FormDataEntryValue|HTML\w*|RadioNodeList)$/.test(type.typeName.name)
+  );
 }
 
 /** Whether an expression is the form's element, as its submit's event tells it. */
@@ -170,7 +182,8 @@ function dataMember(reference: NodePath, known: Known): void {
     known.uses.push({ kind: 'read', field, path: call, as: together ? 'some' : 'has' });
     return;
   }
-  const whole = outermost(call);
+  // a cast to a type of the author's stays
+  const whole = outermost(call, isPageType);
   const outer = whole.parentPath;
   // a checked control sends its value, an unchecked one nothing
   if (field.kind === 'checked') {
@@ -301,7 +314,7 @@ function valueUse(control: NodePath, field: PageField, known: Known): void {
     return;
   }
   if (asked === 'value' || asked === 'checked' || asked === 'valueAsNumber') {
-    const place = outermost(member);
+    const place = outermost(member, isPageType);
     const outer = place.parentPath;
     if (outer?.isAssignmentExpression({ operator: '=' }) && place.key === 'left') {
       known.uses.push({ kind: 'set', field, path: outer, value: outer.get('right') });

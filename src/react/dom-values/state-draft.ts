@@ -14,6 +14,8 @@ export interface Draft {
   names: Map<PageField, { value: string; setter: string }>;
   /** Constants of a function that only take a field's value under its own name: `const town = data.get('town')`. */
   aliases: Map<t.Node, PageField>;
+  /** Declarations that only take the page's objects: they go. */
+  gone: ReadonlySet<t.Node>;
   ledger: LedgerEntry[];
   edits: RewritePlan['edits'];
 }
@@ -65,12 +67,12 @@ export function namesFor(field: PageField, draft: Draft): { value: string; sette
 }
 
 /** Whether a function of the component uses a name for something of its own. */
-function isLocal(name: string, field: PageField, { site, aliases }: Draft): boolean {
+function isLocal(name: string, field: PageField, { site, aliases, gone }: Draft): boolean {
   let found = false;
   site.component.path.traverse({
     Scope(path) {
       const own = path.scope.getOwnBinding(name);
-      if (own && aliases.get(own.path.node) !== field) found = true;
+      if (own && aliases.get(own.path.node) !== field && !gone.has(own.path.node)) found = true;
     },
   });
   return found;

@@ -38,10 +38,19 @@ function firstPlace(
 export function writeStateFromPage(model: FormModel, context: WriteContext, site: FormSite): RewritePlan {
   const { script } = site;
   const fields = pageFields(site);
-  const draft: Draft = { site, context, fields, names: new Map(), aliases: new Map(), ledger: [], edits: [] };
   const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
   const handlers = formHandlers(site);
   const { uses, gone } = pageUses(site, fields, handlers);
+  const draft: Draft = {
+    site,
+    context,
+    fields,
+    names: new Map(),
+    aliases: new Map(),
+    gone: new Set(gone.map(({ node }) => node)),
+    ledger: [],
+    edits: [],
+  };
   refuse(draft, uses, body);
   if (draft.ledger.length || !body) return leftByHand(draft.ledger);
   for (const use of uses) {
@@ -168,7 +177,8 @@ function useEdit(use: PageUse, draft: Draft): void {
       some: `(${value}.length > 0)`,
       sent: `(${value} ? ${quoted(use.field.sent, context.style)} : null)`,
     }[use.as];
-    put(text, `${value} holds it`);
+    const stands = use.path.parentPath?.isVariableDeclarator() === true;
+    put(stands ? text.replace(/^\((.*)\)$/, '$1') : text, `${value} holds it`);
   } else if (use.kind === 'set') {
     const { setter } = namesOf(use.field, draft);
     put(

@@ -22,7 +22,7 @@ const react =
 const hooks =
   'values setValue setValues resetValues errors setErrors touched setTouched submitting setSubmitting submit';
 const page =
-  'FormData get getAll has elements namedItem form reset current ref useRef defaultValue defaultChecked Object fromEntries entries String new null';
+  'FormData valueAsNumber get getAll has elements namedItem form reset current ref useRef defaultValue defaultChecked Object fromEntries entries String new null';
 const classes =
   'Component PureComponent constructor super this state setState props render bind componentDidMount componentDidUpdate componentWillUnmount forceUpdate static defaultProps createRef private public protected readonly get';
 const angular =
