@@ -56,7 +56,8 @@ export function rulesInCode(site: RuleSite, functions: readonly RuleFunction[] =
         ? [momentOfFunction(found.fn, site)]
         : [];
     const moment = earliest(own);
-    for (const rule of found.rules) if (!isAnswer(rule, found)) stated.push({ rule, moment, by: found });
+    for (const rule of found.rules)
+      if (!isAnswer(rule, found) && !isStateOfForm(rule)) stated.push({ rule, moment, by: found });
   }
   for (const rule of rulesWhileRendering(site)) stated.push({ rule, moment: 'change' });
   const kept: typeof stated = [];
@@ -79,6 +80,15 @@ function isAnswer({ at, key }: StatedRule, { fn }: RuleFunction): boolean {
     },
   });
   return waited !== undefined && (at.node.start ?? 0) > waited;
+}
+
+/** Whether a text is no message but a state that the code asks for: `state === 'busy'`. */
+function isStateOfForm({ message, script }: StatedRule): boolean {
+  return (
+    message !== undefined &&
+    /^[a-z][\w-]*$/.test(message) &&
+    new RegExp(`[!=]==? ?['"]${message}['"]`).test(script.text)
+  );
 }
 
 function isSame(a: StatedRule, b: StatedRule): boolean {

@@ -211,7 +211,20 @@ function walkExpression(path: NodePath, context: Context, walk: Walk): void {
   const value = keyed?.value ?? first;
   if (!value) return;
   const fn = value.isFunction() ? (value.get('body') as NodePath) : value;
+  // values that a class sets are no messages
+  if (t.isIdentifier(member, { name: 'setState' }) && namesAField(fn, walk.lens)) return;
   walkValue(fn, keyed ? { ...context, key: keyed.key } : context, walk, undefined);
+}
+
+/** Whether an object has a member of a field's name. */
+function namesAField(path: NodePath, lens: RuleLens): boolean {
+  const object = bare(path);
+  return (
+    object.isObjectExpression() &&
+    object.node.properties.some(
+      (one) => t.isObjectProperty(one) && t.isIdentifier(one.key) && lens.fields.includes(one.key.name),
+    )
+  );
 }
 
 /** The name under which a message is kept: `errors.place`, `errors['place']`; true for a variable of one message. */

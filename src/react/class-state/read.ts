@@ -1,29 +1,51 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Field, FormModel } from '../../form/model.js';
+import { bare, returnedValue } from '../../source/behind-names.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import type { FormSite } from '../approach.js';
+import { spanOf } from '../code.js';
 import { kindOf, kindOfType, type BoundControl } from '../form-parts.js';
+import { objectMade, slotsOf, type Located } from '../held-object/held-starts.js';
 import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';
 import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
+import { isThisState } from '../this-state.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 
-/** The object that a class begins its state with. */
-function initialObject(site: FormSite): t.ObjectExpression | undefined {
-  let found: t.ObjectExpression | undefined;
+/** What a class begins its state with: the object written there, or what a method of it gives. */
+function stateStart(site: FormSite): Located | undefined {
+  let found: NodePath | undefined;
   site.component.path.traverse({
     ClassProperty(property) {
-      const { key, value } = property.node;
-      const inner = t.isTSAsExpression(value) ? value.expression : value;
-      if (t.isIdentifier(key, { name: 'state' }) && t.isObjectExpression(inner)) found = inner;
+      const value = property.get('value') as NodePath;
+      if (t.isIdentifier(property.node.key, { name: 'state' }) && value.node) found = value;
     },
-    AssignmentExpression({ node }) {
-      const isState =
-        t.isMemberExpression(node.left) &&
-        t.isThisExpression(node.left.object) &&
-        t.isIdentifier(node.left.property, { name: 'state' });
-      if (isState && t.isObjectExpression(node.right)) found = node.right;
+    AssignmentExpression(path) {
+      const { left } = path.node;
+      if (isThisState(left)) found = path.get('right');
+    },
+  });
+  if (!found) return undefined;
+  const path = bare(found);
+  const callee = path.isCallExpression() ? (path.get('callee') as NodePath) : undefined;
+  const method =
+    callee?.isMemberExpression() && t.isThisExpression(callee.node.object) && t.isIdentifier(callee.node.property)
+      ? methodNamed(callee.node.property.name, site)
+      : undefined;
+  const made = method ? returnedValue(method) : undefined;
+  return objectMade({ path: made ?? path, script: site.script }, site.load);
+}
+
+function methodNamed(name: string, site: FormSite): NodePath | undefined {
+  let found: NodePath | undefined;
+  site.component.path.traverse({
+    ClassMethod(method) {
+      if (t.isIdentifier(method.node.key, { name })) found = method;
+    },
+    ClassProperty(property) {
+      const value = property.get('value') as NodePath;
+      if (t.isIdentifier(property.node.key, { name }) && value.node && value.isFunction()) found = value;
     },
   });
   return found;
@@ -32,38 +54,28 @@ function initialObject(site: FormSite): t.ObjectExpression | undefined {
 /** Reads a class component: its fields, controls and rules. What its methods do is told when it becomes a function. */
 export function readClass(site: FormSite, bound: readonly BoundControl[], lens: Lens): FormModel {
   const { script, component } = site;
-  const types = expressionTypes(script);
   const edited = new Set(bound.map(({ field }) => holderOf(field)));
-  const properties = (initialObject(site)?.properties ?? []).filter((one): one is t.ObjectProperty =>
-    t.isObjectProperty(one),
-  );
-  const known = properties.flatMap((property): Field[] => {
-    const name = t.isIdentifier(property.key)
-      ? property.key.name
-      : t.isStringLiteral(property.key)
-        ? property.key.value
-        : undefined;
-    if (name === undefined) return [];
+  const known = slotsOf(stateStart(site), site.load).flatMap(({ name, initial }): Field[] => {
+    if (!initial) return [];
     const control = bound.find(({ field }) => field === name)?.control;
-    const text = script.text.slice(property.value.start ?? 0, property.value.end ?? 0);
-    let type: string | undefined;
-    component.path.traverse({
-      ObjectProperty(path) {
-        if (path.node === property) type = types.typeOf(path.get('value') as Parameters<typeof types.typeOf>[0]);
-      },
-    });
+    const type = expressionTypes(initial.script).typeOf(initial.path);
+    const isList = initial.path.isArrayExpression();
     return [
       {
         name,
-        kind: control ? kindOf(control, type) : kindOfType(type),
+        kind: control ? kindOf(control, isList ? 'unknown[]' : type) : kindOfType(type),
         role: edited.has(name) ? 'field' : 'status',
         type,
         typeWritten: false,
-        initial: { code: undefined, text, when: 'constant' },
+        initial: {
+          code: undefined,
+          text: initial.script.text.slice(initial.path.node.start ?? 0, initial.path.node.end ?? 0),
+          when: 'constant',
+        },
         commentsBefore: [],
         commentBehind: undefined,
         names: {},
-        declared: { file: script.file, start: property.start ?? 0, end: property.end ?? 0 },
+        declared: spanOf(initial.script.file, initial.path.parentPath ?? initial.path),
       },
     ];
   });

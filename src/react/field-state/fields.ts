@@ -142,7 +142,12 @@ export function fieldOf(
   }
   return {
     name,
-    kind: rows ? 'list of rows' : control ? kindOf(control, type) : kindOfType(type),
+    kind:
+      rows && !/^(?:string|number|boolean)$/.test(type ?? '')
+        ? 'list of rows'
+        : control
+          ? kindOf(control, type)
+          : kindOfType(type),
     role: 'field',
     type,
     typeWritten: written !== undefined,

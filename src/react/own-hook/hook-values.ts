@@ -6,7 +6,7 @@ import type { FormSite } from '../approach.js';
 import type { FunctionPath } from '../components.js';
 import { objectMade, slotsOf, type Slot } from '../held-object/held-starts.js';
 import { stateVariablesOf } from '../state-variables.js';
-import { hookCallsIn, type HookCall } from './hook-call.js';
+import { hookCallsIn, membersOf, returnedBy, takenBy, type HookCall } from './hook-call.js';
 
 /** What stands behind a name of a hook's body: what its caller hands over, where it is a parameter. */
 type Behind = (at: Placed) => Placed;
@@ -43,6 +43,41 @@ function valuesIn(
   if (depth > 2) return own;
   const inner = hookCallsIn({ path: hook.fn }, hook.script, load);
   return [...own, ...inner.flatMap((one) => valuesIn(one, hook.script, behind, load, depth + 1))];
+}
+
+/**
+ * The values of hooks that keep one value each, under the names the component gives them: `const [bird, birdInput] =
+ * useInput('')`. Empty where a field of the form comes from anything else.
+ * @param fields what the form's controls name; each has to come from such a hook
+ */
+export function singleValues(hooks: readonly HookCall[], site: FormSite, fields: readonly string[]): Slot[] {
+  const found: Slot[] = [];
+  const told = new Set<string>();
+  for (const hook of hooks) {
+    const own = Object.keys(t.getBindingIdentifiers(hook.declarator.node.id));
+    const asked = fields.filter((field) => own.includes(field));
+    const slot = asked.length ? singleValue(hook, site) : undefined;
+    if (!slot) continue;
+    found.push(slot);
+    for (const field of asked) told.add(field);
+  }
+  return fields.every((field) => told.has(field)) ? found : [];
+}
+
+function singleValue(hook: HookCall, { script, load }: FormSite): Slot | undefined {
+  const returned = returnedBy(hook.fn);
+  const members = returned && membersOf(returned);
+  const taken = takenBy(hook.declarator);
+  if (!members || !taken) return undefined;
+  for (const { hook: kind, value, call } of stateVariablesOf({ path: hook.fn })) {
+    const [first] = call.get('arguments') as (NodePath | undefined)[];
+    const given = [...members].find(([, path]) => value && path.isIdentifier({ name: value.node.name }))?.[0];
+    const name = taken.kind === 'names' ? taken.names.get(given ?? '') : taken.name;
+    if (kind !== 'useState' || !first || given === undefined || name === undefined) continue;
+    const initial = handed({ path: first, script: hook.script }, hook, script, (at) => at);
+    return { name, alias: undefined, initial: objectMade(initial, load) };
+  }
+  return undefined;
 }
 
 /** What a parameter of a hook, or a member of one, stands for at a call. */

@@ -17,7 +17,7 @@ import { hookMark } from './hook-file.js';
 import { leaveHook, takesStatus } from './leave.js';
 import { writeInlined } from './inline.js';
 import { readHookForm } from './read.js';
-import { hookValues, valuesFor } from './hook-values.js';
+import { hookValues, singleValues, valuesFor } from './hook-values.js';
 import { hookStateOf } from './state.js';
 import { writeOwnHook } from './write.js';
 
@@ -96,8 +96,9 @@ export const ownHook: ReactApproach = {
     const sends = site.region.element !== undefined || site.region.submit.how !== 'none';
     if (!fields.length || !sends) return undefined;
     const held = calls.find(({ declarator }) => bindsFields(declarator, site, bound, names)) ?? calls[0];
-    const slots = held ? valuesFor(fields, hookValues(held, site)) : [];
-    const found = { fields: fieldNames(fields, slots) };
+    const single = singleValues(calls, site, fields);
+    const slots = single.length || !held ? single : valuesFor(fields, hookValues(held, site));
+    const found = { fields: fieldNames(single.length ? [] : fields, slots) };
     if (!held) return found;
     return {
       ...found,

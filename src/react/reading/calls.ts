@@ -80,13 +80,22 @@ export function carriesOut(at: Placed, scene: Scene): boolean {
   const { path, script } = at;
   if (!path.isCallExpression() && !path.isOptionalCallExpression()) return false;
   const callee = path.get('callee') as NodePath;
-  if (isPlainCall(path)) return false;
+  if (isPlainCall(path) || isSetState(callee)) return false;
   if (!callee.isIdentifier() && valueMethods.test(calledMember(path))) return false;
   if (scene.tells(at).length || scene.checks(at) !== undefined) return false;
   if (isOwnFunction({ path: callee, script }, scene)) return false;
   if (changesValues(at, scene)) return false;
   const given = path.get('arguments') as NodePath[];
   return given.some((one) => scene.reads({ path: one, script }).length > 0);
+}
+
+/** `this.setState`: what a class keeps for itself is never sent by it. */
+function isSetState(callee: NodePath): boolean {
+  return (
+    callee.isMemberExpression() &&
+    t.isThisExpression(callee.node.object) &&
+    t.isIdentifier(callee.node.property, { name: 'setState' })
+  );
 }
 
 /** Whether a call changes values of the form. */
