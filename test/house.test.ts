@@ -27,6 +27,22 @@ const files = readdirSync(path.join(root, 'src'), { recursive: true, encoding: '
   file.endsWith('.ts'),
 );
 
+/** Files that each file imports, what is only a type left out. */
+const imports = new Map(
+  files.map((file) => {
+    const text = readFileSync(path.join(root, 'src', file), 'utf8');
+    const found = [...text.matchAll(/import (?!type\b)[^;]*?from '(\.[^']+)\.js'|import\('(\.[^']+)\.js'\)/g)];
+    return [file, found.map(([, a, b]) => path.join(path.dirname(file), `${a ?? b ?? ''}.ts`))] as const;
+  }),
+);
+
+/** The approach whose folder a file stands in. */
+function approachOf(file: string): string | undefined {
+  const [room = '', folder = '', name] = file.split(path.sep);
+  const index = path.join(room, folder, 'index.ts');
+  return name !== undefined && imports.has(index) ? `${room}/${folder}` : undefined;
+}
+
 describe('the house', () => {
   it('imports only downwards', () => {
     const upward: string[] = [];
@@ -45,6 +61,32 @@ describe('the house', () => {
       }
     }
     expect(upward).toEqual([]);
+  });
+
+  it('lets no approach ask another one', () => {
+    const crossing: string[] = [];
+    for (const [file, targets] of imports) {
+      const own = approachOf(file);
+      if (own === undefined) continue;
+      for (const target of targets) {
+        const other = approachOf(target);
+        if (other !== undefined && other !== own) crossing.push(`${file} imports ${target}`);
+      }
+    }
+    expect(crossing).toEqual([]);
+  });
+
+  it('has no circles of imports', () => {
+    const circles: string[] = [];
+    const done = new Set<string>();
+    const visit = (file: string, trail: readonly string[]): void => {
+      if (trail.includes(file)) circles.push([...trail.slice(trail.indexOf(file)), file].join(' → '));
+      if (done.has(file) || trail.includes(file)) return;
+      for (const target of imports.get(file) ?? []) visit(target, [...trail, file]);
+      done.add(file);
+    };
+    for (const file of imports.keys()) visit(file, []);
+    expect(circles).toEqual([]);
   });
 
   it('keeps the core from printing, exiting and asking for the time', () => {

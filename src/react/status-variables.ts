@@ -7,7 +7,7 @@ import type { Script } from '../source/script.js';
 import { expandedType, typeMembers, type TypeInFile } from '../source/type-members.js';
 import type { WriteContext } from '../form/writing.js';
 import { isReactHook } from './hook-calls.js';
-import { statusMembers } from './own-hook/hook-file.js';
+import { statusMembers } from './form-hook/hook-file.js';
 
 /** Status that a form keeps for itself, in the words of the trade. */
 export type StatusRole = 'errors' | 'touched' | 'submitting';

@@ -1,7 +1,21 @@
 import type { Chain } from '../chains.js';
 import type { TemplateName } from '../template-model.js';
 import type { Draft } from './found-fields.js';
-import { isPlainChange } from './storage-uses.js';
+
+/** Whether an expression changes a value and does nothing else. */
+export function isPlainChange(handler: string, draft: Draft): boolean {
+  const assigned = /^\s*([^=]+?)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
+  if (draft.rowControls.some(({ bound }) => bound.model.value?.trim() === assigned)) return true;
+  const target = /^\s*([\w.]+)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
+  return (
+    draft.fields.some(
+      ({ storage }) => storage && !storage.signal && [storage.root, ...storage.keys].join('.') === target,
+    ) ||
+    draft.fields.some(
+      ({ storage }) => storage?.signal && new RegExp(`^\\s*${storage.root}\\.set\\(\\$event\\);?\\s*$`).test(handler),
+    )
+  );
+}
 
 /** Whether a name stands in the binding itself: `[(ngModel)]`, or `(ngModelChange)="model.town = $event"`. */
 export function isBinding(name: TemplateName, draft: Draft): boolean {

@@ -10,7 +10,7 @@ import { linksOf } from './storage.js';
 import { type Draft, spanIn, reading, refer } from './found-fields.js';
 import { rootsOf } from './roots.js';
 import { rowsReading } from './rows-reading.js';
-import { isBinding, unclearAt } from './places.js';
+import { isBinding, isPlainChange, unclearAt } from './places.js';
 
 /** Every place that reads or changes the members in which values live. */
 export function storageUses(draft: Draft): void {
@@ -56,21 +56,6 @@ export function storageUses(draft: Draft): void {
       span: spanIn(draft.site, name),
     });
   }
-}
-
-/** Whether an expression changes a value and does nothing else. */
-export function isPlainChange(handler: string, draft: Draft): boolean {
-  const assigned = /^\s*([^=]+?)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
-  if (draft.rowControls.some(({ bound }) => bound.model.value?.trim() === assigned)) return true;
-  const target = /^\s*([\w.]+)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
-  return (
-    draft.fields.some(
-      ({ storage }) => storage && !storage.signal && [storage.root, ...storage.keys].join('.') === target,
-    ) ||
-    draft.fields.some(
-      ({ storage }) => storage?.signal && new RegExp(`^\\s*${storage.root}\\.set\\(\\$event\\);?\\s*$`).test(handler),
-    )
-  );
 }
 
 function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): void {

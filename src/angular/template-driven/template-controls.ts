@@ -8,7 +8,7 @@ import { messagesFor } from '../form-frame.js';
 import type { TemplateVariable } from '../template-model.js';
 import { formUpdateOn, type BoundElement } from './controls.js';
 import { type Draft, spanIn, isRadio } from './found-fields.js';
-import { isPlainChange } from './storage-uses.js';
+import { isPlainChange } from './places.js';
 
 /** What the form model says of the template: where the form stands, its attributes and its variables. */
 export function templateOf(

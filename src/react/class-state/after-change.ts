@@ -2,7 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Edit } from '../../source/edits.js';
 import { indentAt } from '../../source/style.js';
-import type { ClassDraft, ClassMember } from './function-text.js';
+import type { ClassDraft, ClassMember } from './class-draft.js';
 
 /** What code that runs once a change was made becomes where it runs along with it. */
 export interface AfterChange {

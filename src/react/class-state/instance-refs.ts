@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
-import { byHand, isFunctionNode, type ClassDraft, type ClassMember } from './function-text.js';
+import type { ClassDraft, ClassMember } from './class-draft.js';
+import { byHand, isFunctionNode } from './function-text.js';
 import { constructorOf, assignedMember, takesProps } from './state-declaration.js';
 
 /** Members of the instance that hold something between two views. */

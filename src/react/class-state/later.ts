@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { afterChange, methodsCalled } from './after-change.js';
-import { memberName, type ClassDraft } from './function-text.js';
+import { memberName, type ClassDraft } from './class-draft.js';
 import { bare } from '../../source/behind-names.js';
-import { isStale } from './state-changes.js';
+import { isStale } from './stale-reads.js';
 
 /**
  * Code of a class that runs later than the view it was made in: a function would see that view's state and props

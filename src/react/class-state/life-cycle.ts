@@ -1,14 +1,7 @@
 import * as t from '@babel/types';
 import { indentAt } from '../../source/style.js';
-import {
-  atDepth,
-  bodyText,
-  byHand,
-  memberIndent,
-  textWithin,
-  type ClassDraft,
-  type ClassMember,
-} from './function-text.js';
+import type { ClassDraft, ClassMember } from './class-draft.js';
+import { atDepth, bodyText, byHand, memberIndent, textWithin } from './function-text.js';
 
 type Call = (name: string) => string;
 

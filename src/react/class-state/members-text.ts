@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
-import { functionName, memberIndent, memberName, textWithin, type ClassDraft } from './function-text.js';
+import { memberName, type ClassDraft } from './class-draft.js';
+import { functionName, memberIndent, textWithin } from './function-text.js';
 
 /** The comments that stand before a member and behind it, as lines of their own. */
 export function commentsOf(draft: ClassDraft, member: t.Node | undefined): string[] {

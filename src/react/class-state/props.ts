@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
-import { byHand, memberName, textWithin, type ClassDraft, type ClassMember } from './function-text.js';
+import { memberName, type ClassDraft, type ClassMember } from './class-draft.js';
+import { byHand, textWithin } from './function-text.js';
 
 /** The parameter of the function, and a line that fills props in where the class named defaults. */
 export interface GivenProps {

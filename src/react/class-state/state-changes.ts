@@ -4,10 +4,10 @@ import { fleeting, mayHaveEffects } from '../effects.js';
 import type { Edit } from '../../source/edits.js';
 import { indentAt } from '../../source/style.js';
 import { bare } from '../../source/behind-names.js';
-import { functionAround } from '../components.js';
 import { afterChange } from './after-change.js';
-import type { ClassDraft } from './function-text.js';
+import type { ClassDraft } from './class-draft.js';
 import { runsLater } from './later.js';
+import { isStale } from './stale-reads.js';
 
 function previousName(text: string): string {
   return ['prev', 'previous', 'before'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'previousState';
@@ -264,47 +264,4 @@ function isOnlyChange(call: NodePath<t.CallExpression>): boolean {
     },
   });
   return count === 1 && !waits;
-}
-
-/** Whether the state is read where a function would still see an older one: after a wait, or in code that runs later. */
-export function isStale(path: NodePath, root: NodePath): boolean {
-  const own = functionAround(path) ?? path.findParent((parent) => parent.isClassMethod());
-  const member = path.findParent(
-    (parent) =>
-      (parent.isClassMethod() || parent.isClassProperty()) && parent.parentPath?.parentPath?.node === root.node,
-  );
-  const isRender = member?.isClassMethod() === true && t.isIdentifier(member.node.key, { name: 'render' });
-  const outermost =
-    member?.isClassMethod() === true ? member.node : member?.isClassProperty() === true ? member.node.value : undefined;
-  let stale = false;
-  // code inside a callback of a wait runs later than the function around it
-  for (
-    let at: NodePath | null = own ?? null;
-    at && at.node !== outermost && at.node !== root.node;
-    at = at.parentPath
-  ) {
-    if (!at.isFunction() || isRender) continue;
-    const call = at.parentPath;
-    const name =
-      call?.isCallExpression() && at.listKey === 'arguments'
-        ? t.isMemberExpression(call.node.callee) && t.isIdentifier(call.node.callee.property)
-          ? call.node.callee.property.name
-          : t.isIdentifier(call.node.callee)
-            ? call.node.callee.name
-            : ''
-        : undefined;
-    if (
-      name !== undefined &&
-      /^(then|catch|finally|setTimeout|setInterval|requestAnimationFrame|addEventListener|subscribe|queueMicrotask)$/.test(
-        name,
-      )
-    )
-      stale = true;
-  }
-  own?.traverse({
-    AwaitExpression(wait) {
-      if ((wait.node.end ?? 0) <= (path.node.start ?? 0)) stale = true;
-    },
-  });
-  return stale;
 }

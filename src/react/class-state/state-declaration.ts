@@ -1,7 +1,7 @@
 import * as t from '@babel/types';
 import type { Edit } from '../../source/edits.js';
 import { shorthandKey } from '../code.js';
-import { memberName, type ClassDraft } from './function-text.js';
+import { memberName, type ClassDraft } from './class-draft.js';
 
 export interface State {
   /** The initial object as source text. */

@@ -6,18 +6,8 @@ import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
-import {
-  atDepth,
-  bodyText,
-  byHand,
-  memberIndent,
-  memberName,
-  renamedMethods,
-  replaceThis,
-  textWithin,
-  type ClassDraft,
-  type ClassMember,
-} from './function-text.js';
+import { memberName, type ClassDraft, type ClassMember } from './class-draft.js';
+import { atDepth, bodyText, byHand, memberIndent, renamedMethods, replaceThis, textWithin } from './function-text.js';
 import { afterShownLines, latestLines, laterParts, nothingLater } from './later.js';
 import { effectTexts } from './life-cycle.js';
 import { givenProps, staticText } from './props.js';

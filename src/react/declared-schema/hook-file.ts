@@ -1,5 +1,5 @@
 import type { WriteContext } from '../../form/writing.js';
-import { generatedHook, memberLines, statusLines, type HookFile } from '../own-hook/hook-file.js';
+import { generatedHook, memberLines, schemaHookMark, statusLines, type HookFile } from '../form-hook/hook-file.js';
 
 export const schemaHookName = 'useSchemaForm';
 
@@ -10,9 +10,6 @@ export const schemaExports = {
   values: 'SchemaValues',
   errors: 'FormErrors',
 } as const;
-
-/** What tells the file from any other. */
-export const schemaHookMark = 'export function schemaCheck';
 
 /** The file that checks forms by their schema, for a component's file: the one that is there, or a new one. */
 export function schemaHookFile(component: string, typescript: boolean, context: WriteContext): HookFile {

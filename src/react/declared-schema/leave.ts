@@ -15,7 +15,7 @@ import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { membersText } from '../initial-values.js';
 import { statusDeclarations } from '../status-variables.js';
-import { writeHeldObject } from '../object-state/write.js';
+import { writeHeldObject } from '../holder-writing/write.js';
 import { schemaExports, schemaHookName } from './hook-file.js';
 import { schemaBehind } from './state.js';
 

@@ -7,8 +7,9 @@ import { importedFunction } from '../exports.js';
 import { importOf } from '../hook-calls.js';
 import type { HeldObject } from '../held-object/held.js';
 import { untoldPart, type Slot } from '../held-object/held-starts.js';
-import { hookStateOf, type HookStart } from '../own-hook/state.js';
-import { schemaExports, schemaHookMark } from './hook-file.js';
+import { schemaHookMark } from '../form-hook/hook-file.js';
+import { hookStateOf, type HookStart } from '../form-hook/state.js';
+import { schemaExports } from './hook-file.js';
 
 /** The schema of a form: its file, parsed, and the object that it is. */
 export interface SchemaFile {

@@ -16,12 +16,12 @@ import type { Script } from '../../source/script.js';
 import { quoted } from '../../source/style.js';
 import { baseNameOf, pascal } from '../form-names.js';
 import { initialItems, membersText } from '../initial-values.js';
-import { hookImport } from '../object-state/hook-import.js';
-import { valuesName, type HookCall } from '../object-state/draft.js';
-import { writeHeldObject } from '../object-state/write.js';
+import { hookImport } from '../holder-writing/hook-import.js';
+import { valuesName, type HookCall } from '../holder-writing/draft.js';
+import { writeHeldObject } from '../holder-writing/write.js';
 import { movedCheck, type MovedCheck } from './checks.js';
 import { statusEntries, statusTaken, statusVariables } from '../status-variables.js';
-import { statusMembers } from '../own-hook/hook-file.js';
+import { statusMembers } from '../form-hook/hook-file.js';
 import { schemaExports, schemaHookFile } from './hook-file.js';
 
 /** Packages that the generated file needs. */

@@ -1,5 +1,5 @@
 import type { ReactApproach } from '../approach.js';
-import { hookStateOf } from '../own-hook/state.js';
+import { hookStateOf } from '../form-hook/state.js';
 import { readFieldState } from './read.js';
 import { fieldVariables } from './variables.js';
 import { writeFieldState } from './write.js';

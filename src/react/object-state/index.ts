@@ -1,7 +1,7 @@
 import type { ReactApproach } from '../approach.js';
 import { readHeldObject } from '../held-object/read.js';
 import { objectStateOf } from './state.js';
-import { writeObjectState } from './write.js';
+import { writeObjectState } from '../holder-writing/write.js';
 
 export const objectState: ReactApproach = {
   id: 'object-state',

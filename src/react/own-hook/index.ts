@@ -12,13 +12,12 @@ import { readHeldObject } from '../held-object/read.js';
 import { stateVariablesOf } from '../state-variables.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 import { hookCalls, membersOf, returnedBy, takenBy } from './hook-call.js';
-import { schemaHookMark } from '../declared-schema/hook-file.js';
-import { hookMark } from './hook-file.js';
+import { isMadeHook } from '../form-hook/hook-file.js';
 import { leaveHook, takesStatus } from './leave.js';
 import { writeInlined } from './inline.js';
 import { readHookForm } from './read.js';
 import { hookValues, singleValues, valuesFor } from './hook-values.js';
-import { hookStateOf } from './state.js';
+import { hookStateOf } from '../form-hook/state.js';
 import { writeOwnHook } from './write.js';
 
 /** Whether a hook only gives a context: what holds the values stands elsewhere then. */
@@ -139,7 +138,7 @@ export function showsHook(site: FormSite): boolean {
   const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
   if (!body || !site.region.element) return false;
   const calls = hookCalls(site).filter(({ fn, declarator, script }) => {
-    if (script.text.includes(hookMark) || script.text.includes(schemaHookMark)) return false;
+    if (isMadeHook(script.text)) return false;
     const returned = returnedBy(fn);
     return returned !== undefined && membersOf(returned) !== undefined && takenBy(declarator) !== undefined;
   });

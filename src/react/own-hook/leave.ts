@@ -6,9 +6,9 @@ import type { WriteContext } from '../../form/writing.js';
 import type { Script } from '../../source/script.js';
 import { quoted } from '../../source/style.js';
 import type { HeldObject } from '../held-object/held.js';
-import { writeHeldObject } from '../object-state/write.js';
+import { writeHeldObject } from '../holder-writing/write.js';
 import { statusDeclarations, takenMembers } from '../status-variables.js';
-import { hookMembers, statusMembers, submitLines, submitMember } from './hook-file.js';
+import { hookMembers, statusMembers, submitLines, submitMember } from '../form-hook/hook-file.js';
 
 /** Whether a form takes more of the project's hook than its values. */
 export function takesStatus({ variable }: HeldObject): boolean {

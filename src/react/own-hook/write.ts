@@ -1,9 +1,9 @@
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
-import { writeHeldObject } from '../object-state/write.js';
+import { writeHeldObject } from '../holder-writing/write.js';
 import { statusEntries, statusTaken, statusVariables } from '../status-variables.js';
-import { hookFile, statusMembers, submitMember } from './hook-file.js';
+import { hookFile, statusMembers, submitMember } from '../form-hook/hook-file.js';
 import { plainSubmit } from './submit.js';
 
 /**

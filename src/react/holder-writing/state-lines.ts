@@ -1,7 +1,7 @@
 import { codeText } from '../../form/code-text.js';
 import type { HandOnUse } from '../../form/uses.js';
 import { laidOut, type Item } from '../../source/layout.js';
-import { hookMembers } from '../own-hook/hook-file.js';
+import { hookMembers } from '../form-hook/hook-file.js';
 import { pascal } from '../form-names.js';
 import { initialItems, membersText } from '../initial-values.js';
 import type { Draft } from './draft.js';

@@ -3,7 +3,7 @@ import type { RewritePlan } from '../../form/ledger.js';
 import type { WriteContext } from '../../form/writing.js';
 import type { Script } from '../../source/script.js';
 import { quoted } from '../../source/style.js';
-import type { HookFile } from '../own-hook/hook-file.js';
+import type { HookFile } from '../form-hook/hook-file.js';
 import type { FurtherImports } from './draft.js';
 
 /** The import of the project's hook, where the file lacks it. `others` are the edits made so far. */

@@ -2,7 +2,7 @@ import type { CodePrinter } from '../../form/code-text.js';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
-import type { HookFile } from '../own-hook/hook-file.js';
+import type { HookFile } from '../form-hook/hook-file.js';
 import { baseNameOf, pascal } from '../form-names.js';
 
 /** How a form asks a generated hook for its values, where that takes more than what they begin as. */

@@ -29,6 +29,14 @@ export const submitMember = 'submit';
 /** What tells the hook from any other: the first line of what is said of it. */
 export const hookMark = 'Keeps the values and the status of one form together.';
 
+/** What tells the file for forms with a schema. */
+export const schemaHookMark = 'export function schemaCheck';
+
+/** Whether a file is one that this program wrote to keep forms. */
+export function isMadeHook(text: string): boolean {
+  return text.includes(hookMark) || text.includes(schemaHookMark);
+}
+
 /** Folders in which a hook of the project may stand already, the nearest first. */
 function places(folder: string, name: string, extension: string): string[] {
   const found: string[] = [];

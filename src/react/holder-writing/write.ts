@@ -6,7 +6,7 @@ import type { HandOnUse, Use } from '../../form/uses.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import type { Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
-import { hookMembers, type HookFile } from '../own-hook/hook-file.js';
+import { hookMembers, type HookFile } from '../form-hook/hook-file.js';
 import { changeRuns } from '../change-runs.js';
 import { baseNameOf, pascal } from '../form-names.js';
 import { retiredDeclarations, retiredEntries, retireOldState } from '../old-state.js';
