@@ -42,7 +42,9 @@ export function leafFields(model: FormModel): LeafField[] {
     );
     const whole = { name: field.name, kind: field.kind, type: field.type, path: field.name };
     const once = field.initial.when === 'once';
-    if (field.kind !== 'group' || !inside.length) return [{ ...whole, initial: field.initial.text, once }];
+    // a group whose type another name stands for is known by its controls
+    if (!/^(?:group|other)$/.test(field.kind) || !inside.length)
+      return [{ ...whole, initial: field.initial.text, once }];
     const initial = jsonOf(field.initial.text);
     const byPath = new Map(inside.map((control) => [control.field, control]));
     return [...byPath].map(([path, control]) => {

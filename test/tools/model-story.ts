@@ -14,9 +14,7 @@ export function storyOf(model: FormModel): string[] {
     lines.push(`status ${role}: ${name}, ${shape}${derived ? ', worked out' : ''}`);
   model.rules.forEach(({ fields, message, kind }, index) => {
     const moments = life?.moments[index]?.join(' ') ?? '';
-    lines.push(
-      one(`rule ${fields.join(' ')}: ${kind}, says ${message ?? 'nothing of its own'}, on ${moments}`),
-    );
+    lines.push(one(`rule ${fields.join(' ')}: ${kind}, says ${message ?? 'nothing of its own'}, on ${moments}`));
   });
   for (const { name, runs } of life?.checkers ?? [])
     for (const run of runs) lines.push(one(`check ${name} on ${run.moment} of ${ofWhom(run)}${guardOf(run)}`));
@@ -27,8 +25,7 @@ export function storyOf(model: FormModel): string[] {
     for (const { branch, does, call, implied } of course.steps)
       lines.push(`  ${branch}: ${does}${implied ? ', by itself' : ''}${call === undefined ? '' : ` ${one(call)}`}`);
   }
-  for (const { fields, whole } of life?.changed ?? [])
-    lines.push(`changes ${whole ? 'as a whole' : fields.join(' ')}`);
+  for (const { fields, whole } of life?.changed ?? []) lines.push(`changes ${whole ? 'as a whole' : fields.join(' ')}`);
   return lines;
 }
 

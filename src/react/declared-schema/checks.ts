@@ -68,10 +68,24 @@ export function movedCheck(
   }
   const moved = [...groups].flatMap(([start, rules]): MovedCheck[] => {
     const fn = functionStarting(script, start);
-    const found = fn ? moveRules(fn, rules, model, script, names, context) : undefined;
+    const found = fn && !takesGroup(fn, rules, model) ? moveRules(fn, rules, model, script, names, context) : undefined;
     return found ? [found] : [];
   });
   return moved.sort((a, b) => b.rules.length - a.rules.length)[0];
+}
+
+/** Whether a function is handed a group of the values, which the schema for all of them does not fit. */
+function takesGroup(fn: Fn, rules: readonly Rule[], { holder }: FormModel): boolean {
+  const groups = new Set(rules.flatMap(({ fields }) => fields.flatMap((name) => /^(\w+)\./.exec(name)?.[1] ?? [])));
+  if (!groups.size) return false;
+  const { parent } = fn;
+  const id = fn.isFunctionDeclaration() ? fn.node.id : t.isVariableDeclarator(parent) ? parent.id : undefined;
+  const calls = t.isIdentifier(id) ? (fn.parentPath.scope.getBinding(id.name)?.referencePaths ?? []) : [];
+  return calls.some(({ parent: call, key }) => {
+    const [given] = t.isCallExpression(call) && key === 'callee' ? call.arguments : [];
+    const name = t.isMemberExpression(given) && !given.computed ? given.property : given;
+    return t.isIdentifier(name) && groups.has(name.name) && (t.isMemberExpression(given) || name.name !== holder?.name);
+  });
 }
 
 function functionStarting(script: Script, start: number): Fn | undefined {

@@ -10,7 +10,7 @@ import { kindOf, kindOfType } from '../form-parts.js';
 import { memberTypeSaid, memberTypeText } from '../member-types.js';
 import { holderOf } from '../value-tracing.js';
 import type { HeldObject } from './held.js';
-import { resolved, type Slot } from './held-starts.js';
+import type { Slot } from './held-starts.js';
 
 function isConstant(node: t.Node): boolean {
   if (t.isLiteral(node) && !t.isTemplateLiteral(node)) return true;
@@ -35,10 +35,6 @@ export function fieldOf(slot: Slot, state: HeldObject, site: FormSite): Field {
   const control = controls.find(({ field }) => field === slot.name)?.control;
   const rows = controls.some(({ field }) => field.includes('[]'));
   const suffix = initial?.suffix ?? '';
-  const isGroup =
-    controls.some(({ field }) => field.startsWith(`${slot.name}.`)) &&
-    initial !== undefined &&
-    resolved(initial, site.load).path.isObjectExpression();
   const text = initial
     ? script.text.slice(initial.path.node.start ?? 0, initial.path.node.end ?? 0) + suffix
     : 'undefined';
@@ -49,7 +45,7 @@ export function fieldOf(slot: Slot, state: HeldObject, site: FormSite): Field {
   const constant = initial ? suffix === '' && isConstant(initial.path.node) : true;
   return {
     name: slot.name,
-    kind: rows ? 'list of rows' : control ? kindOf(control, said) : isGroup ? 'group' : kindOfType(said),
+    kind: rows ? 'list of rows' : control ? kindOf(control, said) : kindOfType(said),
     role: isField ? 'field' : 'status',
     type,
     typeWritten: written !== undefined && written !== inferred,
