@@ -180,9 +180,9 @@ export interface HolderOfValues {
   initial: string | undefined;
   /**
    * What it begins as, where that is told only as a whole: an expression, or a function called once. `open`: it may
-   * hold more than the fields.
+   * hold more than the fields. `empty`: it is null until it is filled; `type` leaves that out.
    */
-  start?: { code: Code; once: boolean; open?: boolean } | undefined;
+  start?: { code: Code; once: boolean; open?: boolean; empty?: boolean } | undefined;
 }
 
 /** A function of all values that gives new ones: what a reducer does for one action, where that is told only as a whole. */

@@ -2,6 +2,21 @@ import type { LedgerEntry } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
 import type { WriteContext } from '../form/writing.js';
 
+/** What keeps an object that is null until it is filled from a target that always holds values. */
+export function emptyStart(model: FormModel, context: WriteContext, target: string): LedgerEntry[] {
+  const start = model.holder?.start;
+  if (!start?.empty) return [];
+  const { file, start: from, end } = start.code;
+  return [
+    {
+      entry: 'by-hand',
+      span: start.code,
+      what: context.text(file).slice(from, end),
+      why: `there are no values until it is filled, for which ${target} has no place`,
+    },
+  ];
+}
+
 /**
  * What keeps a start that is told only as a whole from being carried.
  * @param whole whether the target begins with one expression for all values

@@ -31,7 +31,8 @@ function indentOf(text: string): string {
 
 /** Reads the style off a script's text. */
 export function styleOf(text: string): TextStyle {
-  const code = text.replace(/<[^>\n]*>/g, '');
+  // attributes have quotes of their own
+  const code = text.replace(/<[^>\n]*>/g, '').replace(/(?<=[\s{(])[\w-]+="[^"\n]*"/g, '');
   const ended = count(text, /;[ \t]*(\/\/.*)?$/gm);
   const open = count(text, /^\s*(?:import|const|let|return|export)\b[^{(\n]*[\w'")\]][ \t]*$/gm);
   const longest = text.split(/\r?\n/).reduce((most, line) => Math.max(most, line.length), 0);

@@ -26,6 +26,8 @@ export interface EffectContext {
   isHeld?: (path: NodePath) => boolean;
   /** Constants of a case stay where they are: its statements are kept as a block. */
   keepLocals?: boolean;
+  /** The values are null until they are filled, and changes leave null alone. */
+  guards?: boolean;
 }
 
 /** A value at a dispatch: where it stands, and the names in it that stand for other code. */

@@ -36,6 +36,15 @@ function behindGuard(path: NodePath<t.ConditionalExpression>, cases: ReducerCase
   return t.isIdentifier(alternate, { name: cases.state ?? '' }) ? path.get('consequent') : undefined;
 }
 
+/** What is made of a state that may be null still: `state && { … }`, `state ? { … } : state`. */
+function whereFilled(path: NodePath, { state = '' }: ReducerCases): NodePath | undefined {
+  if (path.isLogicalExpression({ operator: '&&' }) && t.isIdentifier(path.node.left, { name: state }))
+    return path.get('right');
+  if (!path.isConditionalExpression() || !t.isIdentifier(path.node.test, { name: state })) return undefined;
+  const { alternate } = path.node;
+  return t.isIdentifier(alternate, { name: state }) || t.isNullLiteral(alternate) ? path.get('consequent') : undefined;
+}
+
 /** What a returned object does to the values, or why it cannot be told. */
 export function gather(path: NodePath, action: Action, context: EffectContext): Gathered | string {
   const { cases } = context;
@@ -45,6 +54,8 @@ export function gather(path: NodePath, action: Action, context: EffectContext): 
       : path;
   if (bare.isIdentifier({ name: cases.state ?? '' }))
     return { assignments: [], unchanged: [], named: [], base: 'keep' };
+  const filled = context.guards ? whereFilled(bare, cases) : undefined;
+  if (filled) return gather(filled, action, context);
   const guarded = bare.isConditionalExpression() ? behindGuard(bare, cases) : undefined;
   if (guarded) return gather(guarded, action, context);
   if (isInitial(bare, context)) return { assignments: [], unchanged: [], named: [], base: 'initial' };

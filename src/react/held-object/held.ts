@@ -31,6 +31,8 @@ export interface HeldObject {
   initialOnce: boolean;
   /** The part of what it begins as that is told only when the form runs. */
   untold: NodePath | undefined;
+  /** It is null until it is filled. */
+  empty?: boolean;
   /** The object's type, where one is written. */
   type: TypeInFile | undefined;
   /** The reducer that changes it, where one does. */
@@ -68,6 +70,8 @@ export interface Beginning {
   slots?: Slot[];
   /** The part of what it begins as that is told only when the form runs, where no object written out tells. */
   untold?: NodePath;
+  /** It is null until it is filled. */
+  empty?: boolean;
   effects(known: {
     slots: readonly string[];
     absent: readonly string[];
@@ -116,6 +120,7 @@ export function describeHeld(
     )
       takenOut.push(declarator);
   }
+  if (begins.empty && !slots.length) slots.push(...absentSlots(slots, stateReferences));
   if (begins.slots === undefined && isWrittenOut(object)) {
     for (const slot of slots) if (!slot.initial) slot.absent = true;
     slots.push(...absentSlots(slots, stateReferences));
@@ -207,5 +212,6 @@ export function describeHeld(
     initialObject: object,
     initialOnce: once,
     untold,
+    ...(begins.empty ? { empty: true } : {}),
   };
 }

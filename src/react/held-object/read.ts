@@ -169,7 +169,7 @@ function moduleOf(
 
 /** What the object begins as, whole, where it cannot be taken apart. */
 function startFrom(
-  { untold, variable, initialOnce, type }: HeldObject,
+  { untold, variable, initialOnce, type, empty }: HeldObject,
   { script, load }: FormSite,
   approach: string,
 ): Pick<HolderOfValues, 'start'> {
@@ -180,7 +180,7 @@ function startFrom(
   // a type tells which values there are
   const open = type === undefined && !isClosed({ path: whole, script }, load);
   const code = isReducer && second && third ? appliedCode(third, second, script) : plainCode(script.file, whole);
-  return { start: { code, once: initialOnce, ...(open ? { open } : {}) } };
+  return { start: { code, once: initialOnce, ...(open ? { open } : {}), ...(empty ? { empty } : {}) } };
 }
 
 /** What a reducer's third argument makes of the second one, as a function to be called once. */

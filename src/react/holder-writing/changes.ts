@@ -135,6 +135,9 @@ function mergingCall(assignments: readonly Assignment[], draft: Draft, repeats: 
   if ((now || fleeting.test(source)) && assignments.every(({ value }) => value.kind !== 'from-previous'))
     return `${setter}({ ...${values}, ${parts.join(', ')} })`;
   const next = `{ ...${previous}, ${parts.join(', ')} }`;
+  // where nothing is held yet, there is nothing to change
+  if (draft.model.typescript && draft.model.holder?.start?.empty)
+    return `${setter}((${previous}) => ${previous} && ${next})`;
   if (repeats && first?.value.kind === 'value') {
     const value = changeCode(first.value.code, draft, previous, first.field);
     return `${setter}((${previous}) => (Object.is(${previous}.${first.field}, ${value}) ? ${previous} : ${next}))`;

@@ -68,7 +68,8 @@ export function hookLines(draft: Draft, call: (name: string) => string, stable: 
   const { style } = context;
   const end = style.semicolon;
   const asked = draft.call?.begins;
-  const typeName = asked ? asked.type : isTyped(draft) ? names.type : undefined;
+  const held = model.holder?.start?.empty ? `${names.type} | null` : names.type;
+  const typeName = asked ? asked.type : isTyped(draft) ? held : undefined;
   const type = typeName === undefined ? '' : `<${typeName}>`;
   const lead = draft.hook
     ? `${takenText(draft, `${draft.hook.file.name}${type}(`, indent)}${draft.hook.file.name}${type}(`

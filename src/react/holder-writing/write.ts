@@ -17,7 +17,7 @@ import { namedReferences } from '../references.js';
 import { type HookCall, type Beside, type Draft, namesFor } from './draft.js';
 import { useText, runText, workedOutAtOnce } from './changes.js';
 import { aboveText, hookLines } from './state-lines.js';
-import { untoldStart } from '../untold-start.js';
+import { emptyStart, untoldStart } from '../untold-start.js';
 import { stepEdits, stepTroubles } from '../step-functions.js';
 import { hookImport } from './hook-import.js';
 
@@ -42,6 +42,7 @@ export function writeHeldObject(
   const byHand = [
     ...unclearEntries(model),
     ...untoldStart(model, context, true),
+    ...(hook ? emptyStart(model, context, 'the hook') : []),
     ...unwritable(model, context),
     ...stepTroubles(model, context),
   ];

@@ -6,6 +6,7 @@ import { functionOf } from '../components.js';
 import { casesOf } from '../held-object/cases.js';
 import { changeEffect } from '../held-object/effects.js';
 import { computedStart } from '../held-object/computed-start.js';
+import { emptyStart } from '../held-object/empty-start.js';
 import { describeHeld, type HeldObject } from '../held-object/held.js';
 import { initialObjectAt, type Located } from '../held-object/held-starts.js';
 import { stateVariablesOf, type StateVariable } from '../state-variables.js';
@@ -35,18 +36,22 @@ export function objectStateOf(site: FormSite): HeldObject | undefined {
     const [first] = variable.call.get('arguments') as (NodePath | undefined)[];
     const lazy = first && (first.isFunction() || (first.isIdentifier() && functionOf(first) !== undefined));
     const begins = lazy ? initialObjectAt(undefined, first, site) : initialObjectAt(first, undefined, site);
-    const worked = begins.object ? undefined : computedStart(first, typeOf(variable, undefined, site), site);
+    const empty = emptyStart(first, typeOf(variable, undefined, site), site);
+    const worked = begins.object || empty ? undefined : computedStart(first, typeOf(variable, undefined, site), site);
     const state = describeHeld(site, component.path, variable, {
       ...begins,
       ...(worked ? { slots: worked.slots, untold: worked.whole } : {}),
       value: lazy ? undefined : first,
       type: typeOf(variable, begins.object ?? worked?.object, site),
+      ...empty,
       reducer: undefined,
       effects: ({ slots, absent, object, stateBinding }) => {
         const cases = { ...casesOf(component.path, script, load), state: undefined, action: undefined, cases: [] };
         const isHeld = (path: NodePath): boolean =>
           path.isIdentifier() && stateBinding !== undefined && path.scope.getBinding(path.node.name) === stateBinding;
-        return (call) => changeEffect(call, { cases, script, load, slots, absent, initialObject: object, isHeld });
+        const guards = empty !== undefined && script.typescript;
+        return (call) =>
+          changeEffect(call, { cases, script, load, slots, absent, initialObject: object, isHeld, guards });
       },
     });
     if (state) found.push(state);

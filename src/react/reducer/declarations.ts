@@ -45,6 +45,11 @@ export function declarationsText(draft: ReducerDraft): Declarations {
   };
 }
 
+/** The type of the reducer's state: null as well where it is filled later. */
+function heldType({ names, model }: ReducerDraft): string {
+  return model.holder?.start?.empty ? `${names.state} | null` : names.state;
+}
+
 function actionType(draft: ReducerDraft): string {
   const { names, context, actions, needs, model } = draft;
   const { style } = context;
@@ -56,7 +61,7 @@ function actionType(draft: ReducerDraft): string {
   if (needs.changed) members.push(`{ type: ${quoted('changed', style)}; values: Partial<${names.state}> }`);
   if (needs.replaced)
     members.push(
-      `{ type: ${quoted('replaced', style)}; next: ${names.state}${needs.updated ? ` | ((state: ${names.state}) => ${names.state})` : ''} }`,
+      `{ type: ${quoted('replaced', style)}; next: ${heldType(draft)}${needs.updated ? ` | ((state: ${heldType(draft)}) => ${heldType(draft)})` : ''} }`,
     );
   for (const name of needs.guardedFields) {
     const field = model.fields.find((candidate) => candidate.name === name);
@@ -96,8 +101,10 @@ function reducerText(draft: ReducerDraft): string {
     const body = lines.map((line) => (/^\s/.test(line) && block ? line : `${step}${step}${step}${line}`));
     cases.push([head, ...body, ...(block ? [`${step}${step}}`] : [])].join(style.newline));
   };
-  if (needs.named) add('fieldChanged', [`return { ...state, [action.name]: action.value }${end}`]);
-  if (needs.changed) add('changed', [`return { ...state, ...action.values }${end}`]);
+  // where nothing is held yet, there is nothing to change
+  const given = model.typescript && model.holder?.start?.empty ? 'state && ' : '';
+  if (needs.named) add('fieldChanged', [`return ${given}{ ...state, [action.name]: action.value }${end}`]);
+  if (needs.changed) add('changed', [`return ${given}{ ...state, ...action.values }${end}`]);
   if (needs.replaced)
     add('replaced', [
       needs.updated
@@ -121,12 +128,12 @@ function reducerText(draft: ReducerDraft): string {
         ],
         true,
       );
-    } else add(action.type, [`return { ...state, ${field}: ${action.expression ?? ''} }${end}`]);
+    } else add(action.type, [`return ${given}{ ...state, ${field}: ${action.expression ?? ''} }${end}`]);
   }
   if (needs.reset) add('reset', [`return ${names.initial}${end}`]);
   if (!model.typescript) cases.push(`${step}${step}default:${style.newline}${step.repeat(3)}return state${end}`);
-  const parameters = model.typescript ? `state: ${names.state}, action: ${names.action}` : 'state, action';
-  const result = model.typescript ? `: ${names.state}` : '';
+  const parameters = model.typescript ? `state: ${heldType(draft)}, action: ${names.action}` : 'state, action';
+  const result = model.typescript ? `: ${heldType(draft)}` : '';
   return [
     `function ${names.reducer}(${parameters})${result} {`,
     `${step}switch (action.type) {`,

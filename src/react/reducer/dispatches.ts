@@ -158,6 +158,8 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
   if (first.whole && !first.resetsAll && uses.length === 1) {
     const { code, merges } = replacing(first.whole, draft.model);
     if (merges) draft.needs.changed = true;
+    // what is read member by member is an object
+    else if (first.whole.merges === first.whole.code) draft.needs.replaced = true;
     else needReplaced(draft, codeText(code, draft.printer));
     const type = { lead: 'type: ', value: str(draft, merges ? 'changed' : 'replaced') };
     const value = { lead: merges ? 'values: ' : 'next: ', value: codeText(merges ?? code, draft.printer) };

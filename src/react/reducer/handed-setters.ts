@@ -86,6 +86,7 @@ function setLike(use: HandOnUse): SetUse {
 export function mayHoldMore({ holder, fields, uses }: FormModel): boolean {
   return (
     holder?.start?.open === true ||
+    holder?.start?.empty === true ||
     fields.some(({ absent }) => absent) ||
     uses.some((use) => (use.kind === 'set' || use.kind === 'set-all') && use.open === true)
   );

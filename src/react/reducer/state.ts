@@ -7,6 +7,7 @@ import { functionOf, type FunctionPath } from '../components.js';
 import { computedStart } from '../held-object/computed-start.js';
 import { casesOf } from '../held-object/cases.js';
 import { dispatchEffect } from '../held-object/effects.js';
+import { emptyStart } from '../held-object/empty-start.js';
 import { describeHeld, type HeldObject } from '../held-object/held.js';
 import { initialObjectAt, resolved, type Located } from '../held-object/held-starts.js';
 import { stateVariablesOf, type StateVariable } from '../state-variables.js';
@@ -60,19 +61,29 @@ export function reducerStateOf(site: FormSite): HeldObject | undefined {
     const begins = initialObjectAt(value, maker, site);
     const cases = casesOf(found.fn, found.script, site.load);
     const type = stateType(found, begins.object);
-    const worked = begins.object ? undefined : computedStart(maker ?? value, type, site);
+    const empty = maker ? undefined : emptyStart(value, type, site);
+    const worked = begins.object || empty ? undefined : computedStart(maker ?? value, type, site);
     const state = describeHeld(site, component.path, variable, {
       ...begins,
       ...(worked ? { slots: worked.slots, untold: worked.whole } : {}),
       value: maker ? undefined : value,
       type,
+      ...empty,
       reducer: { ...found, cases },
       effects:
         ({ slots, absent, object }) =>
         (call, argument) =>
           dispatchEffect(
             call,
-            { cases, script: site.script, load: site.load, slots, absent, initialObject: object },
+            {
+              cases,
+              script: site.script,
+              load: site.load,
+              slots,
+              absent,
+              initialObject: object,
+              guards: empty !== undefined && site.script.typescript,
+            },
             argument,
           ),
     });
