@@ -288,7 +288,7 @@ export class HailService {
       'src/TreePage.tsx': `import { useEffect, useState } from 'react';
 interface Tree { mark: string; height: number }
 export function TreePage({ load, save }: { load(): Promise<Tree>; save(tree: Tree): Promise<void> }) {
-  const [tree, setTree] = useState<Tree | null>(null);
+  const [tree, setTree] = useState<Tree>();
   useEffect(() => { void load().then(setTree); }, [load]);
   if (!tree) return <p>Loading</p>;
   return (
