@@ -101,7 +101,7 @@ function beginsLine({ text }: Page, { start }: t.Node): boolean {
 }
 
 function brokenElement(node: t.JSXOpeningElement, page: Page): Break | undefined {
-  if (!node.attributes.length || !beginsLine(page, node)) return undefined;
+  if (!node.attributes.length) return undefined;
   const { newline, indent } = page.style;
   const base = baseOf(page, node);
   const edits = node.attributes.map((one) => gapBefore(one.start ?? 0, newline + base + indent, page));
