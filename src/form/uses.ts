@@ -254,3 +254,20 @@ export type Use =
   | RowsUse
   | ChangeRowsUse
   | MakeRowUse;
+
+/** Uses of a form's or a control's object, as only frameworks with such objects know them. */
+export type ControlUse = ResetUse | AskUse | WatchUse | RowsUse | ChangeRowsUse | MakeRowUse;
+
+const controlKinds: ReadonlySet<Use['kind']> = new Set<ControlUse['kind']>([
+  'reset',
+  'ask',
+  'watch',
+  'rows',
+  'change-rows',
+  'make-row',
+]);
+
+/** Whether a use asks a control or the form as an object, which state of a component is not. */
+export function isControlUse(use: Use): use is ControlUse {
+  return controlKinds.has(use.kind);
+}

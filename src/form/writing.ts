@@ -1,5 +1,6 @@
 import type { Script } from '../source/script.js';
 import type { TextStyle } from '../source/style.js';
+import type { Span } from './code.js';
 import type { LedgerEntry, RewritePlan } from './ledger.js';
 import type { FormModel } from './model.js';
 
@@ -28,6 +29,11 @@ export type Writer = (model: FormModel, context: WriteContext) => RewritePlan;
 /** A plan that changes nothing, because places are left by hand. */
 export function leftByHand(ledger: LedgerEntry[]): RewritePlan {
   return { edits: [], creates: [], deletes: [], dependencies: [], ledger };
+}
+
+/** A place of the form that is left by hand, with its text. */
+export function placeByHand(span: Span, context: Pick<WriteContext, 'text'>, why: string): LedgerEntry {
+  return { entry: 'by-hand', span, what: context.text(span.file).slice(span.start, span.end), why };
 }
 
 /** What the reader could not understand, as entries left by hand. */

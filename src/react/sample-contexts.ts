@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
 import type { LoadScript } from '../source/project-files.js';
+import { declarationNamed } from '../source/type-members.js';
 import { samplerWith } from '../source/sample-values.js';
 import type { Script } from '../source/script.js';
 import { exportedAs } from './exported-names.js';
@@ -59,21 +60,11 @@ function hookModules(script: Script): string[] {
   });
 }
 
-function declaredContext(name: string, script: Script, load: LoadScript, depth = 0): SampleContext | undefined {
-  for (const statement of script.ast.program.body) {
-    if (t.isImportDeclaration(statement) && depth < 4) {
-      const one = statement.specifiers.find(({ local }) => local.name === name);
-      const other = one && load(script.file, statement.source.value);
-      const known = t.isImportSpecifier(one) && t.isIdentifier(one.imported) ? one.imported.name : name;
-      if (other) return declaredContext(known, other, load, depth + 1);
-    }
-    const node = t.isExportNamedDeclaration(statement) ? statement.declaration : statement;
-    const declared = t.isVariableDeclaration(node)
-      ? node.declarations.find(({ id }) => t.isIdentifier(id, { name }))
-      : undefined;
-    if (declared) return contextOf(name, declared, script, load);
-  }
-  return undefined;
+function declaredContext(name: string, script: Script, load: LoadScript): SampleContext | undefined {
+  const found = declarationNamed(name, script, load);
+  return found && t.isVariableDeclarator(found.node) && t.isIdentifier(found.node.id)
+    ? contextOf(found.node.id.name, found.node, found.script, load)
+    : undefined;
 }
 
 function contextOf(

@@ -1,6 +1,6 @@
 import * as t from '@babel/types';
 import type { RewritePlan } from '../form/ledger.js';
-import { applyEdits } from '../source/edits.js';
+import { editedStretch } from '../source/edits.js';
 import { parseScript, type Script } from '../source/script.js';
 import { indentAt, styleOf, type TextStyle } from '../source/style.js';
 import type { Sources } from './sources.js';
@@ -44,9 +44,7 @@ function braced(branch: t.Statement, edits: Edit[], script: Script): Edit[] {
   }
   const within = edits.filter((edit) => edit.file === file && edit.start >= start && edit.end <= end);
   if (!within.length) return edits;
-  const shifted = within.map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start }));
-  const written = applyEdits(text.slice(start, end), shifted);
-  const statements = statementsOf(written, script);
+  const statements = statementsOf(editedStretch(text, start, end, within), script);
   if (statements?.length === 1) return edits;
   if (!statements) return edits;
   const block = blockOf(statements, indentAt(text, start), styleOf(text), text.slice(0, start));

@@ -12,7 +12,7 @@ export function changedFiles(plan: RewritePlan, sources: Sources): FileChange[] 
     const before = sources.text(file);
     const edits = plan.edits.filter((edit) => edit.file === file);
     const written = edits.map((edit) => ({ ...edit, text: withLineEnds(edit.text, before) }));
-    const after = brokenImports(before, withoutGaps(before, applyEdits(before, written)));
+    const after = withoutGaps(before, applyEdits(before, written));
     files.push({ file, change: 'edit', before, after });
   }
   for (const { file, text } of plan.creates) files.push({ file, change: 'create', before: null, after: text });
@@ -27,20 +27,6 @@ function withoutGaps(before: string, after: string): string {
   return new RegExp(gap).test(before)
     ? after
     : after.replace(gap, (lines) => (lines.includes('\r') ? '\n\r\n' : '\n\n'));
-}
-
-/** Imports that became too long for a line, with each name on one of its own. */
-function brokenImports(before: string, after: string): string {
-  const { width, indent, newline, trailingComma } = styleOf(before);
-  return after.replace(
-    /^import ([^{}\n]*)\{ ([^{}\n]+?),? \}( from [^\n]+?)(?=\r?$)/gm,
-    (line, lead: string, names: string, from: string) => {
-      if (line.length <= width || before.includes(line)) return line;
-      const lines = names.split(', ').map((name) => `${indent}${name},`);
-      if (!trailingComma) lines.push((lines.pop() ?? '').slice(0, -1));
-      return [`import ${lead}{`, ...lines, `}${from}`].join(newline);
-    },
-  );
 }
 
 function withLineEnds(text: string, original: string): string {

@@ -21,7 +21,7 @@ const passes = 5;
 
 /**
  * Breaks lines of a script that a rewrite made too long, as a formatter would: attributes of an element, members,
- * arguments and the body of a function each on a line of their own. Lines that were there before stay.
+ * arguments, imported names and the body of a function each on a line of their own. Lines that were there before stay.
  * @param before the text before the rewrite; how it is written tells the width
  * @param after the text with the rewrite
  */
@@ -87,6 +87,7 @@ function breakOf(node: t.Node, page: Page): Break | undefined {
   if (t.isArrayExpression(node)) return brokenList(node, node.elements, page);
   if (t.isCallExpression(node)) return brokenCall(node, page);
   if (t.isBlockStatement(node)) return brokenBlock(node, page);
+  if (t.isImportDeclaration(node)) return brokenImport(node, page);
   return undefined;
 }
 
@@ -136,6 +137,15 @@ function brokenList(node: t.Node, parts: readonly (t.Node | null)[], page: Page)
     end: node.end ?? 0,
     edits: onLines(whole, (node.end ?? 0) - 1, baseOf(page, node), page),
   };
+}
+
+/** An import with each name on a line of its own. */
+function brokenImport(node: t.ImportDeclaration, page: Page): Break | undefined {
+  const named = node.specifiers.filter((one) => t.isImportSpecifier(one));
+  const close = page.text.indexOf('}', named.at(-1)?.end ?? 0);
+  return named.length
+    ? { start: node.start ?? 0, end: node.end ?? 0, edits: onLines(named, close, baseOf(page, node), page) }
+    : undefined;
 }
 
 function onLines(parts: readonly t.Node[], close: number, base: string, page: Page): Edit[] {

@@ -3,7 +3,8 @@ import * as t from '@babel/types';
 import { bare, type Placed } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
 import { functionAsked } from './called-functions.js';
-import { keyAt, meaningOf, namesOfCall, type Meaning, type Names, type RuleLens } from './meanings.js';
+import { keyAt, meaningOf, namesOfCall, type Names, type RuleLens } from './meanings.js';
+import { keyOfTarget, keyTested, named, namesAField, namesFields, subjectOf, withValueOf } from './message-keys.js';
 import { roundsOf } from './rounds.js';
 import { asked, emit, isMessage, type Context, type Found, type StatedRule, type Walk } from './stated-rule.js';
 
@@ -140,21 +141,6 @@ function walkIf(statement: NodePath<t.IfStatement>, context: Context, walk: Walk
   return [then, otherwise];
 }
 
-/** A test of which field is asked for: `if (name === 'place')`. */
-function keyTested(test: NodePath, context: Context): { name: string; binding: unknown } | undefined {
-  if (!test.isBinaryExpression() || !/^===?$/.test(test.node.operator)) return undefined;
-  const [left, right] = [test.get('left') as NodePath, test.get('right')];
-  const asksKey = (path: NodePath): boolean => meaningOf(asked(path, context))?.kind === 'key';
-  const side = asksKey(left) ? left : asksKey(right) ? right : undefined;
-  const literal = side === left ? right.node : left.node;
-  if (!side?.isIdentifier() || !t.isStringLiteral(literal)) return undefined;
-  return { name: literal.value, binding: side.scope.getBinding(side.node.name) };
-}
-
-function named(key: string, binding: unknown, context: Context): Pick<Context, 'key' | 'names'> {
-  return { key, names: new Map<unknown, Meaning>([...context.names, [binding, { kind: 'key', name: key }]]) };
-}
-
 function walkStatement(statement: NodePath, context: Context, walk: Walk): boolean {
   const here = { ...context, piece: context.piece ?? statement };
   const rounds = roundsOf(statement, (path) => asked(path, context), walk.lens);
@@ -214,58 +200,6 @@ function walkExpression(path: NodePath, context: Context, walk: Walk): void {
   // values that a class sets are no messages
   if (t.isIdentifier(member, { name: 'setState' }) && namesAField(fn, walk.lens)) return;
   walkValue(fn, keyed ? { ...context, key: keyed.key } : context, walk, undefined);
-}
-
-/** Whether an object has a member of a field's name. */
-function namesAField(path: NodePath, lens: RuleLens): boolean {
-  const object = bare(path);
-  return (
-    object.isObjectExpression() &&
-    object.node.properties.some(
-      (one) => t.isObjectProperty(one) && t.isIdentifier(one.key) && lens.fields.includes(one.key.name),
-    )
-  );
-}
-
-/** The name under which a message is kept: `errors.place`, `errors['place']`; true for a variable of one message. */
-function keyOfTarget(target: NodePath, context: Context): string | true | undefined {
-  if (target.isIdentifier()) return true;
-  if (!target.isMemberExpression()) return undefined;
-  const { property, computed } = target.node;
-  if (standsForNode(target.get('object'))) return undefined;
-  if (!computed) return t.isIdentifier(property) ? property.name : undefined;
-  if (t.isStringLiteral(property)) return property.value;
-  const key = keyAt(asked(target.get('property') as NodePath, context));
-  return key ? (key.name ?? context.key) : undefined;
-}
-
-/** An element of the page, or a reference to one. */
-function standsForNode(path: NodePath): boolean {
-  return (
-    path.isMemberExpression() &&
-    t.isIdentifier(path.node.property) &&
-    /^(current|target|style)$/.test(path.node.property.name)
-  );
-}
-
-/** Whether a switch asks for names of fields and nothing else. */
-function namesFields(statement: NodePath<t.SwitchStatement>, lens: RuleLens): boolean {
-  const labels = statement.node.cases.flatMap(({ test }) => test ?? []);
-  const asks = bare(statement.get('discriminant')).isIdentifier();
-  return asks && labels.length > 0 && labels.every((one) => t.isStringLiteral(one) && lens.fields.includes(one.value));
-}
-
-/** The names of a function that is asked for a field by its name, with the parameter that brings the field's value. */
-function withValueOf(label: string | undefined, discriminant: NodePath, { names }: Context): Names {
-  const binding = discriminant.isIdentifier() ? discriminant.scope.getBinding(discriminant.node.name) : undefined;
-  const fn = binding?.kind === 'param' ? binding.scope.path : undefined;
-  if (!fn?.isFunction() || label === undefined) return names;
-  const value = fn.node.params.find(
-    (one) => t.isIdentifier(one) && /^(v|val|value|text|input|entry|next)$/i.test(one.name),
-  );
-  if (!t.isIdentifier(value)) return names;
-  const own = fn.scope.getOwnBinding(value.name);
-  return names.has(own) ? names : new Map<unknown, Meaning>([...names, [own, { kind: 'field', name: label }]]);
 }
 
 function walkSwitch(statement: NodePath<t.SwitchStatement>, context: Context, walk: Walk): boolean {
@@ -338,16 +272,6 @@ function walkValue(value: NodePath, context: Context, walk: Walk, over: NodePath
     context.key === undefined && context.tests.every(({ earlier }) => earlier?.has(undefined) ?? false);
   if (fallsThrough && context.given) walk.answering.add(context.given);
   else if (context.tests.length) emit(path, context, walk, over);
-}
-
-/** The property of a message that says which field it is about: `{ field: 'place', text: 'Where?' }`. */
-function subjectOf(path: NodePath<t.ObjectExpression>, lens: RuleLens): { node: t.Node; name: string } | undefined {
-  for (const property of path.node.properties) {
-    if (!t.isObjectProperty(property) || !t.isIdentifier(property.key) || !t.isStringLiteral(property.value)) continue;
-    const says = /^(field|name|key|path|id|which|where|at|of)$/i.test(property.key.name);
-    if (says && lens.fields.includes(property.value.value)) return { node: property, name: property.value.value };
-  }
-  return undefined;
 }
 
 function walkObject(

@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { exportedLocally, handedOnFrom, importedFrom } from './handed-names.js';
 import type { LoadScript } from './project-files.js';
 import type { Script } from './script.js';
 
@@ -9,40 +10,15 @@ export interface Placed {
   script: Script;
 }
 
-/** What a file exports under a name: its expression, the function or class it declares, or where it hands that on from. */
-function exportedAs(script: Script, name: string): NodePath | { from: string; name: string } | undefined {
-  const local = (own: string): ReturnType<typeof exportedAs> =>
-    declaredAs(script.program, own) ?? importedAs(script, own);
+/** What a file itself exports under a name: its expression, or the function or class it declares. */
+function exportedAs(script: Script, name: string): NodePath | undefined {
+  const local = exportedLocally(script, name);
+  if (local !== undefined) return declaredAs(script.program, local);
   for (const statement of script.program.get('body')) {
-    if (name === 'default' && statement.isExportDefaultDeclaration()) {
-      const value = statement.get('declaration') as NodePath;
-      return value.isIdentifier() ? local(value.node.name) : value;
-    }
-    if (!statement.isExportNamedDeclaration()) continue;
-    const { source, declaration } = statement.node;
-    const specifier = statement.node.specifiers.find(
-      (one) => t.isExportSpecifier(one) && nameText(one.exported) === name,
-    );
-    if (t.isExportSpecifier(specifier))
-      return source ? { from: source.value, name: nameText(specifier.local) } : local(specifier.local.name);
-    if (declaration && name in t.getBindingIdentifiers(declaration, false, true)) return local(name);
-  }
-  return undefined;
-}
-
-function nameText(node: t.Identifier | t.StringLiteral): string {
-  return t.isIdentifier(node) ? node.name : node.value;
-}
-
-/** Where a file imports a name from, and what it is called there. */
-function importedAs(script: Script, local: string): { from: string; name: string } | undefined {
-  for (const statement of script.ast.program.body) {
-    const specifier = t.isImportDeclaration(statement)
-      ? statement.specifiers.find((one) => one.local.name === local)
-      : undefined;
-    if (!specifier || !t.isImportDeclaration(statement) || t.isImportNamespaceSpecifier(specifier)) continue;
-    const name = t.isImportSpecifier(specifier) ? nameText(specifier.imported) : 'default';
-    return { from: statement.source.value, name };
+    if (name === 'default' && statement.isExportDefaultDeclaration()) return statement.get('declaration') as NodePath;
+    const declaration = statement.isExportNamedDeclaration() ? statement.node.declaration : undefined;
+    if (declaration && name in t.getBindingIdentifiers(declaration, false, true))
+      return declaredAs(script.program, name);
   }
   return undefined;
 }
@@ -53,15 +29,11 @@ function importedAs(script: Script, local: string): { from: string; name: string
  */
 export function exportedBy(script: Script, name: string, load: LoadScript, depth = 0): Placed | undefined {
   const own = exportedAs(script, name);
-  if (own && !('from' in own)) return { path: own, script };
+  if (own) return { path: own, script };
   if (depth > 4) return undefined;
-  const others = own
-    ? [own]
-    : script.ast.program.body.flatMap((one) =>
-        t.isExportAllDeclaration(one) && name !== 'default' ? [{ from: one.source.value, name }] : [],
-      );
-  for (const { from, name: wanted } of others) {
-    const other = load(script.file, from);
+  const taken = importedFrom(script, exportedLocally(script, name) ?? '');
+  for (const { module, name: wanted } of taken ? [taken] : handedOnFrom(script, name)) {
+    const other = load(script.file, module);
     const found = other && exportedBy(other, wanted, load, depth + 1);
     if (found) return found;
   }
@@ -120,8 +92,8 @@ export function behindName(at: Placed, load: LoadScript, depth = 0): Placed {
     const declared = binding?.path;
     if (!binding || !declared || (!binding.constant && binding.kind !== 'hoisted')) return here;
     if (declared.isImportSpecifier() || declared.isImportDefaultSpecifier()) {
-      const imported = importedAs(at.script, path.node.name);
-      const other = imported && load(at.script.file, imported.from);
+      const imported = importedFrom(at.script, path.node.name);
+      const other = imported && load(at.script.file, imported.module);
       const value = other && exportedBy(other, imported.name, load);
       return value ? behindName(value, load, depth + 1) : here;
     }

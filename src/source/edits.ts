@@ -26,3 +26,12 @@ export function applyEdits(text: string, edits: readonly Edit[]): string {
   }
   return result.toString();
 }
+
+/** A stretch `[start, end)` of a text with those of the edits that lie in it. */
+export function editedStretch(text: string, start: number, end: number, edits: readonly Edit[]): string {
+  const inside = edits.filter((edit) => edit.start >= start && edit.end <= end);
+  return applyEdits(
+    text.slice(start, end),
+    inside.map((edit) => ({ start: edit.start - start, end: edit.end - start, text: edit.text })),
+  );
+}

@@ -24,14 +24,23 @@ export function importedFile(workspace: Workspace, from: string, specifier: stri
   return undefined;
 }
 
+/** A file or module as another place names it: relative to a folder, with slashes, and a dot in front. */
+export function relativePath(folder: string, to: string): string {
+  const relative = path.relative(folder, to).split(path.sep).join('/');
+  return relative.startsWith('.') ? relative : `./${relative}`;
+}
+
 /** The module by which one file imports from another, relative and without its ending. */
 export function relativeModule(from: string, to: string): string {
-  const relative = path
-    .relative(path.dirname(from), to)
-    .split(path.sep)
-    .join('/')
-    .replace(/\.[jt]sx?$/, '');
-  return relative.startsWith('.') ? relative : `./${relative}`;
+  return relativePath(path.dirname(from), to).replace(/\.[jt]sx?$/, '');
+}
+
+/**
+ * The module by which a file imports from another one.
+ * @param named the module by which it does so already; a file that only hands things on is none
+ */
+export function moduleFor(from: Script, to: Script, named: string | undefined, load: LoadScript): string {
+  return named !== undefined && load(from.file, named)?.file === to.file ? named : relativeModule(from.file, to.file);
 }
 
 /** Loads files of a workspace, each once. */

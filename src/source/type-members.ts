@@ -1,4 +1,5 @@
 import * as t from '@babel/types';
+import { exportedLocally, handedOnFrom, importedFrom } from './handed-names.js';
 import type { LoadScript } from './project-files.js';
 import type { Script } from './script.js';
 
@@ -13,46 +14,39 @@ export interface TypeInFile {
  * hand it on.
  */
 export function declarationNamed(name: string, script: Script, load: LoadScript, depth = 0): TypeInFile | undefined {
-  for (const statement of script.ast.program.body) {
-    const node =
-      t.isExportNamedDeclaration(statement) || t.isExportDefaultDeclaration(statement)
-        ? statement.declaration
-        : statement;
+  const own = declaredIn(name, script);
+  if (own) return { node: own, script };
+  if (depth > 4) return undefined;
+  const local = exportedLocally(script, name);
+  if (local !== undefined && local !== name) return declarationNamed(local, script, load, depth + 1);
+  const taken = importedFrom(script, name);
+  for (const { module, name: there } of taken ? [taken] : handedOnFrom(script, name)) {
+    const other = load(script.file, module);
+    const found = other && declarationNamed(there, other, load, depth + 1);
+    if (found) return found;
+  }
+  return undefined;
+}
+
+/** What a file itself declares under a name, or as its default. */
+function declaredIn(name: string, { ast }: Script): t.Node | undefined {
+  for (const statement of ast.program.body) {
+    const isDefault = t.isExportDefaultDeclaration(statement);
+    const node = t.isExportNamedDeclaration(statement) || isDefault ? statement.declaration : statement;
     if (
       (t.isTSInterfaceDeclaration(node) ||
         t.isTSTypeAliasDeclaration(node) ||
         t.isClassDeclaration(node) ||
         t.isFunctionDeclaration(node) ||
         t.isTSEnumDeclaration(node)) &&
-      node.id?.name === name
+      (node.id?.name === name || (isDefault && name === 'default'))
     )
-      return { node, script };
-    if (t.isVariableDeclaration(node)) {
-      const declarator = node.declarations.find((one) => t.isIdentifier(one.id, { name }));
-      if (declarator) return { node: declarator, script };
-    }
-    const handed = depth < 4 ? handedFrom(statement, name) : undefined;
-    const other = handed && load(script.file, handed.module);
-    const found = other && declarationNamed(handed.name, other, load, depth + 1);
-    if (found) return found;
+      return node;
+    if (!t.isVariableDeclaration(node)) continue;
+    const declarator = node.declarations.find((one) => t.isIdentifier(one.id, { name }));
+    if (declarator) return declarator;
   }
   return undefined;
-}
-
-/** Where a statement takes a name from: an import, or an export of another file's. */
-function handedFrom(statement: t.Statement, name: string): { module: string; name: string } | undefined {
-  if (t.isExportAllDeclaration(statement)) return { module: statement.source.value, name };
-  if (t.isExportNamedDeclaration(statement) && statement.source) {
-    const one = statement.specifiers.find(
-      (each) => t.isExportSpecifier(each) && t.isIdentifier(each.exported, { name }),
-    );
-    return t.isExportSpecifier(one) ? { module: statement.source.value, name: one.local.name } : undefined;
-  }
-  if (!t.isImportDeclaration(statement)) return undefined;
-  const one = statement.specifiers.find(({ local }) => local.name === name);
-  if (!one) return undefined;
-  const named = t.isImportSpecifier(one) && t.isIdentifier(one.imported) ? one.imported.name : name;
-  return { module: statement.source.value, name: named };
 }
 
 /** The type that a name stands for, down to its literal or its interface's body. */

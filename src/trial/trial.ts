@@ -8,7 +8,7 @@ import type { FormModel } from '../form/model.js';
 import { sampleContexts } from '../react/sample-contexts.js';
 import { sampleComponent } from '../react/sample-props.js';
 import { formsOfFile, type ReadSettings } from '../rewrite/forms.js';
-import { loadingFrom } from '../source/project-files.js';
+import { loadingFrom, relativePath } from '../source/project-files.js';
 import { parseScript, type Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
 import { bundleForm, type Framework } from './bundle.js';
@@ -137,7 +137,7 @@ async function mountReact(
     };
   const folder = path.dirname(file);
   const contexts = sampleContexts(script, load).map(({ exported, file: from, source }) => ({
-    specifier: relativeSpecifier(folder, from),
+    specifier: relativePath(folder, from),
     exported,
     source,
   }));
@@ -178,13 +178,13 @@ function mountAngular(
   const folder = path.dirname(file);
   const load = loadingFrom(workspace);
   const needed = standIns(script, load).map(({ name, file: from, source }) => ({
-    specifier: relativeSpecifier(folder, from),
+    specifier: relativePath(folder, from),
     name,
     source,
   }));
   const services = injectedClasses(script, load)
     .filter(({ name }) => !needed.some((one) => one.name === name))
-    .map((one) => ({ specifier: relativeSpecifier(folder, one.file), className: one.name }));
+    .map((one) => ({ specifier: relativePath(folder, one.file), className: one.name }));
   return {
     ok: true,
     framework: 'angular',
@@ -193,7 +193,7 @@ function mountAngular(
       specifier,
       { ...component, inputs },
       {
-        module: home && { specifier: relativeSpecifier(folder, home.script.file), className: home.className },
+        module: home && { specifier: relativePath(folder, home.script.file), className: home.className },
         services,
         standIns: needed,
         zoneless: !workspaceHasPackage(file, 'zone.js'),
@@ -208,11 +208,6 @@ function workspaceHasPackage(file: string, name: string): boolean {
     if (existsSync(path.join(folder, 'node_modules', name, 'package.json'))) return true;
     if (path.dirname(folder) === folder) return false;
   }
-}
-
-function relativeSpecifier(folder: string, file: string): string {
-  const relative = path.relative(folder, file).split(path.sep).join('/');
-  return relative.startsWith('.') ? relative : `./${relative}`;
 }
 
 /** Plays two versions of a form with the same steps and compares what a person would see. */

@@ -2,7 +2,7 @@ import * as t from '@babel/types';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { ResetUse } from '../../form/uses.js';
-import type { WriteContext } from '../../form/writing.js';
+import { placeByHand, type WriteContext } from '../../form/writing.js';
 import { writtenType } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
 import type { FileEdit } from '../writing.js';
@@ -140,12 +140,13 @@ function usedAsIs(
   return model.uses
     .filter((use) => use.kind === 'read' && names.includes(use.field) && use.span.file === component.script.file)
     .filter(({ span }) => !inTemplate(span, component) && expectsValue(span, context, component))
-    .map(({ span }) => ({
-      entry: 'by-hand' as const,
-      span,
-      what: context.text(span.file).slice(span.start, span.end),
-      why: 'a reset without values leaves null there, which this place does not expect; give the reset its values',
-    }));
+    .map(({ span }) =>
+      placeByHand(
+        span,
+        context,
+        'a reset without values leaves null there, which this place does not expect; give the reset its values',
+      ),
+    );
 }
 
 /** Whether a value is asked for something, kept, or handed on as it is. */

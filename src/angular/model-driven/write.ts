@@ -1,7 +1,7 @@
 import * as t from '@babel/types';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import { isRowField, type FormModel } from '../../form/model.js';
-import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
+import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { useEdits } from '../use-edits.js';
 import { writtenType } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
@@ -112,12 +112,7 @@ function unwritable(draft: ModelDraft): LedgerEntry[] {
   }
   for (const use of model.uses) {
     if (!/^(set-named|made-handler|hand-on|watch)$/.test(use.kind)) continue;
-    entries.push({
-      entry: 'by-hand',
-      span: use.span,
-      what: context.text(use.span.file).slice(use.span.start, use.span.end),
-      why: 'this place cannot be said with controls yet',
-    });
+    entries.push(placeByHand(use.span, context, 'this place cannot be said with controls yet'));
   }
   return entries;
 }

@@ -1,3 +1,4 @@
+import { placeByHand } from '../../form/writing.js';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import { isRowField, rowFieldParts, type Control, type RowList } from '../../form/model.js';
@@ -167,19 +168,11 @@ export function rowTrouble(draft: TemplateDraft): LedgerEntry[] {
     const isRow = use.row !== undefined && (use.kind === 'ask' || use.kind === 'reset' || use.kind === 'watch');
     const inTemplate = use.kind === 'ask' && use.inTemplate && use.row?.kind === 'named';
     if (isRow && !inTemplate)
-      entries.push({
-        entry: 'by-hand',
-        span: use.span,
-        what: context.text(use.span.file).slice(use.span.start, use.span.end),
-        why: 'the class has no control of a row at hand any more',
-      });
+      entries.push(placeByHand(use.span, context, 'the class has no control of a row at hand any more'));
     if (use.kind === 'set-all' && !leavesRows(use, draft))
-      entries.push({
-        entry: 'by-hand',
-        span: use.span,
-        what: context.text(use.span.file).slice(use.span.start, use.span.end),
-        why: 'an array of controls takes as many rows as it has, a list takes all',
-      });
+      entries.push(
+        placeByHand(use.span, context, 'an array of controls takes as many rows as it has, a list takes all'),
+      );
   }
   return entries;
 }

@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { applyEdits } from '../../source/edits.js';
+import { editedStretch } from '../../source/edits.js';
 import { movedLines } from '../../source/moved-lines.js';
 import { indentAt } from '../../source/style.js';
 import { spanOf } from '../code.js';
@@ -45,11 +45,7 @@ export function byHand(draft: ClassDraft, node: t.Node, why: string): void {
 
 /** A stretch of the class's text with everything that is asked of `this` said in the function's words. */
 export function textWithin(draft: ClassDraft, start: number, end: number): string {
-  const inside = draft.edits.filter((edit) => edit.start >= start && edit.end <= end);
-  return applyEdits(
-    draft.script.text.slice(start, end),
-    inside.map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start })),
-  );
+  return editedStretch(draft.script.text, start, end, draft.edits);
 }
 
 /** Says every use of `this` in the function's words: state, props, methods, refs, and what changes the state. */

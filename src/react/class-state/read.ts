@@ -10,7 +10,7 @@ import { objectMade, slotsOf, type Located } from '../held-object/held-starts.js
 import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';
 import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
-import { isThisState } from '../this-state.js';
+import { isThisState, methodNamed } from '../this-state.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 
 /** What a class begins its state with: the object written there, or what a method of it gives. */
@@ -31,24 +31,10 @@ function stateStart(site: FormSite): Located | undefined {
   const callee = path.isCallExpression() ? (path.get('callee') as NodePath) : undefined;
   const method =
     callee?.isMemberExpression() && t.isThisExpression(callee.node.object) && t.isIdentifier(callee.node.property)
-      ? methodNamed(callee.node.property.name, site)
+      ? methodNamed(site.component.path.get('body') as NodePath<t.ClassBody>, callee.node.property.name)
       : undefined;
   const made = method ? returnedValue(method) : undefined;
   return objectMade({ path: made ?? path, script: site.script }, site.load);
-}
-
-function methodNamed(name: string, site: FormSite): NodePath | undefined {
-  let found: NodePath | undefined;
-  site.component.path.traverse({
-    ClassMethod(method) {
-      if (t.isIdentifier(method.node.key, { name })) found = method;
-    },
-    ClassProperty(property) {
-      const value = property.get('value') as NodePath;
-      if (t.isIdentifier(property.node.key, { name }) && value.node && value.isFunction()) found = value;
-    },
-  });
-  return found;
 }
 
 /** Reads a class component: its fields, controls and rules. What its methods do is told when it becomes a function. */

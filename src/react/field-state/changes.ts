@@ -1,6 +1,15 @@
 import { fieldNamed, type FormModel } from '../../form/model.js';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
-import type { Assignment, HandOnAllUse, MadeHandlerUse, SetAllUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
+import {
+  isControlUse,
+  type Assignment,
+  type HandOnAllUse,
+  type MadeHandlerUse,
+  type SetAllUse,
+  type SetNamedUse,
+  type SetUse,
+  type Use,
+} from '../../form/uses.js';
 import type { Hole } from '../../form/code.js';
 import { laidOut } from '../../source/layout.js';
 import { movedLines } from '../../source/moved-lines.js';
@@ -89,6 +98,7 @@ function blockText(statements: string, draft: Draft, at: { file: string; start: 
 
 /** What takes the place of a use of the form; undefined leaves its text. */
 export function textOfUse(use: Use, draft: Draft): string | undefined {
+  if (isControlUse(use)) return undefined;
   switch (use.kind) {
     case 'read': {
       const name = valueName(draft, use.field);
@@ -111,12 +121,6 @@ export function textOfUse(use: Use, draft: Draft): string | undefined {
     case 'set-all':
       return allText(use, draft);
     case 'depend':
-    case 'reset':
-    case 'ask':
-    case 'watch':
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
       return undefined;
     case 'hand-on': {
       draft.used.setters.add(use.field);

@@ -1,21 +1,21 @@
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { SetAllUse } from '../../form/uses.js';
-import type { WriteContext } from '../../form/writing.js';
+import { placeByHand, type WriteContext } from '../../form/writing.js';
 import { keepsTypes } from './changes.js';
 
 /** Uses of the form as one object, which separate state variables do not have. */
 export function wholeFormUses(model: FormModel, context: WriteContext): LedgerEntry[] {
   return model.uses
     .filter((use) => /^(?:reset|ask|watch)$/.test(use.kind) || (use.kind === 'set-all' && !canBeTakenApart(use, model)))
-    .map((use) => ({
-      entry: 'by-hand',
-      span: use.span,
-      what: context.script(use.span.file).text.slice(use.span.start, use.span.end),
-      why:
+    .map((use) =>
+      placeByHand(
+        use.span,
+        context,
         (use.kind === 'set-all' ? whyNotApart(use, model) : undefined) ??
-        'separate state variables have no object that stands for the whole form',
-    }));
+          'separate state variables have no object that stands for the whole form',
+      ),
+    );
 }
 
 /** Why new values cannot be given to their variables one by one. */
@@ -45,24 +45,26 @@ export function mixedNames(model: FormModel, context: WriteContext): LedgerEntry
   if (!model.typescript || types.size === 1) return [];
   return model.uses
     .filter((use) => use.kind === 'set-named' && use.any === true && !keepsTypes(use, model))
-    .map(({ span }) => ({
-      entry: 'by-hand',
-      span,
-      what: context.text(span.file).slice(span.start, span.end),
-      why: 'which field it changes is known only when the form runs, and the fields are of different types',
-    }));
+    .map(({ span }) =>
+      placeByHand(
+        span,
+        context,
+        'which field it changes is known only when the form runs, and the fields are of different types',
+      ),
+    );
 }
 
 /** Setters of all values that are handed to something that computes new values from the ones before. */
 export function wholeSetters(model: FormModel, context: WriteContext): LedgerEntry[] {
   return model.uses
     .filter((use) => use.kind === 'hand-on-all' && (use.takes === 'updater' || use.stable))
-    .map(({ span }) => ({
-      entry: 'by-hand',
-      span,
-      what: context.text(span.file).slice(span.start, span.end),
-      why: 'it is handed to something that may compute all values from the ones before; separate variables have no setter for that',
-    }));
+    .map(({ span }) =>
+      placeByHand(
+        span,
+        context,
+        'it is handed to something that may compute all values from the ones before; separate variables have no setter for that',
+      ),
+    );
 }
 
 /** Values handed on together while the object lacks some: made of variables, it would name each as undefined. */
@@ -101,12 +103,13 @@ export function staleUpdates(model: FormModel, context: WriteContext): LedgerEnt
     if (use.kind !== 'set') continue;
     for (const { field, value } of use.assignments) {
       if (value.kind !== 'from-previous' || use.fresh || value.reads.every((read) => read === field)) continue;
-      entries.push({
-        entry: 'by-hand',
-        span: use.span,
-        what: context.script(use.span.file).text.slice(use.span.start, use.span.end),
-        why: `the reducer computes ${field} from ${value.reads.filter((read) => read !== field).join(', ')} as they are at that moment; state variables would give older values here`,
-      });
+      entries.push(
+        placeByHand(
+          use.span,
+          context,
+          `the reducer computes ${field} from ${value.reads.filter((read) => read !== field).join(', ')} as they are at that moment; state variables would give older values here`,
+        ),
+      );
     }
   }
   return entries;

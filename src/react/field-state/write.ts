@@ -11,7 +11,7 @@ import { stepEdits, stepTroubles } from '../step-functions.js';
 import { retiredDeclarations, retireOldState } from '../old-state.js';
 import { variableNames } from './names.js';
 import { type Draft, namesOf, initialText } from './draft.js';
-import { emptyStart, untoldStart } from '../untold-start.js';
+import { heldLater, untoldStart } from '../untold-start.js';
 import { wholeFormUses, mixedNames, wholeSetters, lackingReads, openReads, staleUpdates } from './unwritable.js';
 import { holeText, textOfUse, pair } from './changes.js';
 import { accountOf } from './account.js';
@@ -22,8 +22,8 @@ export function writeFieldState(model: FormModel, context: WriteContext): Rewrit
   const byHand: LedgerEntry[] = model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
   byHand.push(
     ...staleUpdates(model, context),
-    ...untoldStart(model, context, true),
-    ...emptyStart(model, context, 'one variable a field'),
+    ...untoldStart(model, context),
+    ...heldLater(model, context, 'one variable a field'),
     ...wholeFormUses(model, context),
     ...lackingReads(model, context),
     ...openReads(model, context),

@@ -3,8 +3,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Control, Declaration, FormModel, HolderOfValues, OwnedName, Unclear } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
-import { relativeModule } from '../../source/project-files.js';
-import type { Script } from '../../source/script.js';
+import { moduleFor } from '../../source/project-files.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, spanOf } from '../code.js';
 import type { FunctionPath } from '../components.js';
@@ -151,20 +150,9 @@ function stepsFrom(steps: Steps, { reducer, variable }: HeldObject, { script, lo
   return {
     reducer: spanOf(reducer.script.file, statementAround(reducer.fn)),
     name: named?.isIdentifier() ? named.node.name : '',
-    module: reducer.script.file === script.file ? undefined : moduleOf(reducer.script, from?.module, { script, load }),
+    module: reducer.script.file === script.file ? undefined : moduleFor(script, reducer.script, from?.module, load),
     functions: [...steps.values()].sort((a, b) => a.body.start - b.body.start),
   };
-}
-
-/** The module by which a file can import from another one: the one it does so already, unless that only hands on. */
-function moduleOf(
-  target: Script,
-  named: string | undefined,
-  { script, load }: Pick<FormSite, 'script' | 'load'>,
-): string {
-  return named !== undefined && load(script.file, named)?.file === target.file
-    ? named
-    : relativeModule(script.file, target.file);
 }
 
 /** What the object begins as, whole, where it cannot be taken apart. */

@@ -1,6 +1,14 @@
 import { fieldNamed } from '../../form/model.js';
 import { codeText, movedText, type CodePrinter } from '../../form/code-text.js';
-import type { Assignment, HandOnUse, SetAllUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
+import {
+  isControlUse,
+  type Assignment,
+  type HandOnUse,
+  type SetAllUse,
+  type SetNamedUse,
+  type SetUse,
+  type Use,
+} from '../../form/uses.js';
 import type { ChangeRun } from '../change-runs.js';
 import { fleeting } from '../effects.js';
 import { parameterFor, pascal } from '../form-names.js';
@@ -187,6 +195,7 @@ function startText(draft: Draft): string {
 
 /** What takes the place of a use of the form; undefined leaves its text. */
 export function useText(use: Use, draft: Draft): string | undefined {
+  if (isControlUse(use)) return undefined;
   switch (use.kind) {
     case 'read':
     case 'depend':
@@ -217,13 +226,6 @@ export function useText(use: Use, draft: Draft): string | undefined {
       const previous = previousName(code);
       return `${draft.names.setter}((${previous}) => ({ ...${previous}, ...${code} }))`;
     }
-    case 'reset':
-    case 'ask':
-    case 'watch':
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
-      return undefined;
     default: {
       const never: never = use;
       return never;

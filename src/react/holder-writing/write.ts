@@ -2,8 +2,8 @@ import { keptEntries } from '../kept-entries.js';
 import { movedText, outermostUses } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
-import type { HandOnUse, Use } from '../../form/uses.js';
-import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
+import { isControlUse, type HandOnUse, type Use } from '../../form/uses.js';
+import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import type { Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
 import { hookMembers, type HookFile } from '../form-hook/hook-file.js';
@@ -17,7 +17,8 @@ import { namedReferences } from '../references.js';
 import { type HookCall, type Beside, type Draft, namesFor } from './draft.js';
 import { useText, runText, workedOutAtOnce } from './changes.js';
 import { aboveText, hookLines } from './state-lines.js';
-import { emptyStart, untoldStart } from '../untold-start.js';
+import { heldLater, untoldStart } from '../untold-start.js';
+import { untypedFields } from '../untyped-fields.js';
 import { stepEdits, stepTroubles } from '../step-functions.js';
 import { hookImport } from './hook-import.js';
 
@@ -41,8 +42,8 @@ export function writeHeldObject(
 ): RewritePlan {
   const byHand = [
     ...unclearEntries(model),
-    ...untoldStart(model, context, true),
-    ...(hook ? emptyStart(model, context, 'the hook') : []),
+    ...untoldStart(model, context),
+    ...(hook ? heldLater(model, context, 'the hook') : []),
     ...unwritable(model, context),
     ...stepTroubles(model, context),
   ];
@@ -164,34 +165,22 @@ function unneeded(script: Script, edits: RewritePlan['edits'], others: RewritePl
 }
 
 function unwritable(model: FormModel, context: WriteContext): LedgerEntry[] {
-  const entries: LedgerEntry[] = [];
-  for (const field of model.fields) {
-    if (!model.typescript || field.type !== undefined || model.holder?.type !== undefined) continue;
-    entries.push({
-      entry: 'by-hand',
-      span: field.declared,
-      what: `type of ${field.name}`,
-      why: `its initial value ${field.initial.text} does not tell it; write useState<…> with the type first`,
-    });
-  }
+  // the type of all values tells that of each
+  const entries: LedgerEntry[] = model.holder?.type === undefined ? untypedFields(model) : [];
   for (const use of model.uses) {
     if (use.kind === 'set' && !use.fresh && !use.statement && !use.arrowBody && use.assignments.length) {
       const early = workedOutAtOnce(use.assignments, { context });
       if (early.length && !use.whole)
-        entries.push({
-          entry: 'by-hand',
-          span: use.span,
-          what: context.text(use.span.file).slice(use.span.start, use.span.end),
-          why: 'its value has to be worked out at once, in a statement of its own; move the call out of this expression first',
-        });
+        entries.push(
+          placeByHand(
+            use.span,
+            context,
+            'its value has to be worked out at once, in a statement of its own; move the call out of this expression first',
+          ),
+        );
     }
     if (!/^(reset|ask|watch)$/.test(use.kind)) continue;
-    entries.push({
-      entry: 'by-hand',
-      span: use.span,
-      what: context.text(use.span.file).slice(use.span.start, use.span.end),
-      why: 'this place cannot be said with a state variable yet',
-    });
+    entries.push(placeByHand(use.span, context, 'this place cannot be said with a state variable yet'));
   }
   return entries;
 }
@@ -200,6 +189,8 @@ function accountOf(use: Use, draft: Draft): LedgerEntry {
   const { values, setter } = draft.names;
   const fields =
     use.kind === 'set' || use.kind === 'made-handler' ? use.assignments.map(({ field }) => field).join(', ') : '';
+  if (isControlUse(use))
+    return { entry: 'kept', span: use.span, what: 'the form as a whole', why: 'nothing asks for it' };
   switch (use.kind) {
     case 'read':
       return {
@@ -237,13 +228,6 @@ function accountOf(use: Use, draft: Draft): LedgerEntry {
       return { entry: 'carried', span: use.span, what: 'setter of all values', why: `${setter} is handed on` };
     case 'set-all':
       return { entry: 'carried', span: use.span, what: 'change of several fields', why: `${setter} makes it` };
-    case 'reset':
-    case 'ask':
-    case 'watch':
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
-      return { entry: 'kept', span: use.span, what: 'the form as a whole', why: 'nothing asks for it' };
     default: {
       const never: never = use;
       return never;

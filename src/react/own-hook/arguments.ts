@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { applyEdits, type Edit } from '../../source/edits.js';
+import { editedStretch, type Edit } from '../../source/edits.js';
 import { movedLines } from '../../source/moved-lines.js';
 import { indentAt } from '../../source/style.js';
 import { spanOf } from '../code.js';
@@ -88,19 +88,16 @@ function textAt(text: string, node: t.Node | undefined): string {
   return text.slice(node?.start ?? 0, node?.end ?? 0);
 }
 
+/** An argument with the edits that lie in it; a method as an arrow function. */
 function editedText(text: string, { node }: NodePath, edits: readonly Edit[]): string {
   const start = node.start ?? 0;
-  const end = node.end ?? 0;
-  const inside = edits.filter((edit) => edit.start >= start && edit.end <= end);
+  const arrow: Edit[] = [];
   if (t.isObjectMethod(node)) {
     const open = text.indexOf('(', node.key.end ?? 0);
-    inside.push({ start, end: open, text: node.async ? 'async ' : '' });
-    inside.push({ start: node.body.start ?? 0, end: node.body.start ?? 0, text: '=> ' });
+    arrow.push({ start, end: open, text: node.async ? 'async ' : '' });
+    arrow.push({ start: node.body.start ?? 0, end: node.body.start ?? 0, text: '=> ' });
   }
-  return applyEdits(
-    text.slice(start, end),
-    inside.map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start })),
-  );
+  return editedStretch(text, start, node.end ?? 0, [...edits, ...arrow]);
 }
 
 function parametersOf(move: Move): Parameter[] | undefined {

@@ -1,10 +1,10 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { bare, behindName, returnedValue, type Placed } from '../../source/behind-names.js';
+import { bare, behindName, memberNamed, returnedValue, type Placed } from '../../source/behind-names.js';
 import { typeMembers } from '../../source/type-members.js';
 import type { FormSite } from '../approach.js';
-import type { FunctionPath } from '../components.js';
 import { objectMade, slotsOf, type Slot } from '../held-object/held-starts.js';
+import { remember, type Given } from '../reading/names.js';
 import { stateVariablesOf } from '../state-variables.js';
 import { hookCallsIn, membersOf, returnedBy, takenBy, type HookCall } from './hook-call.js';
 
@@ -81,56 +81,17 @@ function singleValue(hook: HookCall, { script, load }: FormSite): Slot | undefin
 }
 
 /** What a parameter of a hook, or a member of one, stands for at a call. */
-function handed(at: Placed, { fn, call }: HookCall, caller: Placed['script'], outer: Behind): Placed {
+function handed(at: Placed, { fn, call, script }: HookCall, caller: Placed['script'], outer: Behind): Placed {
   const path = bare(at.path);
   const root = path.isMemberExpression() && !path.node.computed ? path.get('object') : path;
-  const binding = root.isIdentifier() ? root.scope.getBinding(root.node.name) : undefined;
-  if (binding?.kind !== 'param' || binding.scope.path.node !== fn.node || !root.isIdentifier()) return at;
-  const place = parameterOf(fn, root.node.name);
-  const argument = place && (call.get('arguments')[place.index] as NodePath | undefined);
-  const given = argument ? outer({ path: argument, script: caller }) : undefined;
-  const keys = [
-    ...(place?.key === undefined ? [] : [place.key]),
-    ...(path.isMemberExpression() && t.isIdentifier(path.node.property) ? [path.node.property.name] : []),
-  ];
-  let found = given;
-  for (const key of keys) found = found && memberAt(found, key, outer);
-  if (found) return found;
-  return place?.otherwise ? { path: place.otherwise, script: at.script } : at;
-}
-
-function memberAt(object: Placed, key: string, outer: Behind): Placed | undefined {
-  const path = bare(object.path);
-  if (!path.isObjectExpression()) return undefined;
-  for (const property of path.get('properties'))
-    if (property.isObjectProperty() && t.isIdentifier(property.node.key, { name: key }))
-      return outer({ path: property.get('value') as NodePath, script: object.script });
-  return undefined;
-}
-
-/** Where a hook takes a name from: the place of the parameter, the member of it, and what stands for it where none is given. */
-function parameterOf(
-  fn: FunctionPath,
-  name: string,
-): { index: number; key: string | undefined; otherwise: NodePath | undefined } | undefined {
-  for (const [index, parameter] of (fn.get('params') as NodePath[]).entries()) {
-    const target = parameter.isAssignmentPattern() ? (parameter.get('left') as NodePath) : parameter;
-    const otherwise = parameter.isAssignmentPattern() ? (parameter.get('right') as NodePath) : undefined;
-    if (target.isIdentifier({ name })) return { index, key: undefined, otherwise };
-    if (!target.isObjectPattern()) continue;
-    for (const property of target.get('properties')) {
-      if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) continue;
-      const value = property.get('value') as NodePath;
-      const inner = value.isAssignmentPattern() ? (value.get('left') as NodePath) : value;
-      if (inner.isIdentifier({ name }))
-        return {
-          index,
-          key: property.node.key.name,
-          otherwise: value.isAssignmentPattern() ? (value.get('right') as NodePath) : undefined,
-        };
-    }
-  }
-  return undefined;
+  const given: Given = new Map();
+  remember(given, { path: fn, script }, call, caller);
+  const known = root.isIdentifier() ? given.get(root.scope.getBinding(root.node.name)) : undefined;
+  if (!known) return at;
+  const found = outer(known);
+  if (!path.isMemberExpression() || !t.isIdentifier(path.node.property)) return found;
+  const member = memberNamed(bare(found.path), path.node.property.name);
+  return member ? outer({ path: member, script: found.script }) : at;
 }
 
 /** The values of a hook that a form's controls edit: of several objects the one that has most of their names. */

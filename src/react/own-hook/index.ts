@@ -38,12 +38,6 @@ function ownHookNames(body: NodePath<t.BlockStatement>, site: FormSite): Map<unk
     if (!statement.isVariableDeclaration()) continue;
     for (const declarator of statement.get('declarations')) {
       const call = declarator.get('init') as NodePath;
-      // const { values } = form
-      if (call.isIdentifier() && names.has(call.scope.getBinding(call.node.name))) {
-        for (const name of Object.keys(t.getBindingIdentifiers(declarator.node.id)))
-          names.set(declarator.scope.getBinding(name), name);
-        continue;
-      }
       if (!call.node || !call.isCallExpression()) continue;
       const { callee } = call.node;
       const from = calledImport(call)?.module;
@@ -51,11 +45,23 @@ function ownHookNames(body: NodePath<t.BlockStatement>, site: FormSite): Map<unk
       if (!t.isIdentifier(callee) || !/^use[A-Z]/.test(callee.name) || !own || !call.scope.getBinding(callee.name))
         continue;
       if (onlyTakesContext(call, site)) continue;
-      for (const name of Object.keys(t.getBindingIdentifiers(declarator.node.id)))
-        names.set(declarator.scope.getBinding(name), name);
+      for (const name of namesFrom(declarator)) names.set(declarator.scope.getBinding(name), name);
     }
   }
   return names;
+}
+
+/** The names under which a component knows what a hook gives, those among them that statements take out: `const { values } = form`. */
+function namesFrom(declarator: NodePath<t.VariableDeclarator>): string[] {
+  const own = Object.keys(t.getBindingIdentifiers(declarator.node.id));
+  const taken = own.flatMap((name) =>
+    (declarator.scope.getBinding(name)?.referencePaths ?? []).flatMap(({ parentPath: parent, key }) =>
+      parent?.isVariableDeclarator() && key === 'init' && parent.scope === declarator.scope
+        ? Object.keys(t.getBindingIdentifiers(parent.node.id))
+        : [],
+    ),
+  );
+  return [...own, ...taken];
 }
 
 export const ownHook: ReactApproach = {
@@ -156,10 +162,7 @@ function bindsFields(
   bound: readonly BoundControl[],
   names: ReadonlyMap<unknown, string>,
 ): boolean {
-  const own = Object.keys(t.getBindingIdentifiers(declarator.node.id));
-  for (const name of [...own])
-    for (const { parentPath } of declarator.scope.getBinding(name)?.referencePaths ?? [])
-      if (parentPath?.isVariableDeclarator()) own.push(...Object.keys(t.getBindingIdentifiers(parentPath.node.id)));
+  const own = namesFrom(declarator);
   if (bound.some(({ field }) => own.includes(holderOf(field)))) return true;
   return spreadFields(site.region.element ?? site.component.path, names, own).length > 0;
 }

@@ -3,11 +3,13 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { Edit } from '../../source/edits.js';
+import { importedFrom } from '../../source/handed-names.js';
+import { moduleFor, relativePath } from '../../source/project-files.js';
 import { declarationNamed } from '../../source/type-members.js';
 import { wholeLines } from '../../source/removal.js';
 import { quoted } from '../../source/style.js';
 import { spanOf } from '../code.js';
-import { importOf } from '../hook-calls.js';
+import { hookModule, importOf } from '../hook-calls.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 import type { HookCall } from './hook-call.js';
@@ -41,7 +43,11 @@ export function moduleParts(move: Move, written: string, constants: readonly str
               : '*';
           const isType =
             node.importKind === 'type' || (t.isImportSpecifier(specifier) && specifier.importKind === 'type');
-          imports.push({ module: node.source.value, name: imported, local: name, isType });
+          const source = node.source.value;
+          const module = source.startsWith('.') ? fromHere(move, source) : source;
+          if (isOther(move, { module, name: imported, local: name }))
+            leave(move, spanOf(hook.script.file, { node: specifier }), name, otherOfThisName);
+          else imports.push({ module, name: imported, local: name, isType });
         }
         continue;
       }
@@ -55,17 +61,20 @@ export function moduleParts(move: Move, written: string, constants: readonly str
       const known = asked.find((name) =>
         new RegExp(`\\b(type|interface|const|let|function|class)\\s+${name}\\b`).test(site.script.text),
       );
-      const own = t.isExportNamedDeclaration(statement);
-      const shared = asked.filter((name) => isFrom(move, name));
-      if (shared.length === asked.length) continue;
       const source = hook.script.text.slice(node.start ?? 0, node.end ?? 0);
-      if (known !== undefined && !site.script.text.includes(source)) {
-        leave(move, spanOf(hook.script.file, { node }), known, 'the component’s file has something else of this name');
+      const module = moduleFor(site.script, hook.script, hook.from, site.load);
+      const taken =
+        known === undefined
+          ? asked.find((name) => isOther(move, { module, name, local: name }))
+          : site.script.text.includes(source)
+            ? undefined
+            : known;
+      if (taken !== undefined) {
+        leave(move, spanOf(hook.script.file, { node }), taken, otherOfThisName);
         continue;
       }
       if (known !== undefined) continue;
-      if (own) {
-        const module = `./${path.basename(hook.script.file).replace(/\.\w+$/, '')}`;
+      if (t.isExportNamedDeclaration(statement)) {
         const isType = t.isTSTypeAliasDeclaration(node) || t.isTSInterfaceDeclaration(node);
         for (const name of asked) imports.push({ module, name, local: name, isType });
         continue;
@@ -89,10 +98,27 @@ export function moduleParts(move: Move, written: string, constants: readonly str
   return { text: parts.length ? parts.join(gap) + gap : '', imports };
 }
 
-/** Whether the component's file imports the very thing that the hook's file declares. */
-function isFrom({ site, hook }: Move, name: string): boolean {
-  const found = declarationNamed(name, site.script, site.load);
-  return found !== undefined && found.script !== site.script && found.script.file === hook.script.file;
+const otherOfThisName = 'the component’s file has something else of this name';
+
+/** A relative module of the hook's file as the component's file names it. */
+function fromHere({ site, hook }: Move, module: string): string {
+  return relativePath(path.dirname(site.script.file), path.join(path.dirname(hook.script.file), module));
+}
+
+/** Whether the component knows something else by the local name of what the moved code needs. */
+function isOther({ site, hook }: Move, wanted: { module: string; name: string; local: string }): boolean {
+  const binding = site.component.path.scope.getBinding(wanted.local);
+  if (!binding) return false;
+  const has = importedFrom(site.script, wanted.local);
+  if (!has || binding.kind !== 'module') return true;
+  if (has.module === wanted.module && has.name === wanted.name) return false;
+  // React itself may be handed on by a module of the project
+  const isReact = [site.script, hook.script].every(
+    ({ ast }, index) => hookModule(ast.program) === [has, wanted][index]?.module,
+  );
+  if (isReact && has.name === wanted.name) return false;
+  const [here, there] = [site.script, hook.script].map((script) => declarationNamed(wanted.local, script, site.load));
+  return here === undefined || here.node !== there?.node;
 }
 
 /** Edits of the component's imports: what the moved code needs comes, the hook goes where nothing else calls it. */
@@ -122,7 +148,6 @@ export function importEdits(move: Move, wanted: ModuleParts['imports'], written:
   const lines = [...byModule].map(([key, list]) => {
     const isType = key.startsWith('type ');
     const module = isType ? key.slice(5) : key;
-    const from = module.startsWith('.') ? relativeTo(script.file, hook.script.file, module) : module;
     const whole = list.find(({ name }) => name === '*');
     const main = list.find(({ name }) => name === 'default');
     const named = list.filter(({ name }) => name !== '*' && name !== 'default');
@@ -133,7 +158,7 @@ export function importEdits(move: Move, wanted: ModuleParts['imports'], written:
         ? [`{ ${named.map(({ name, local }) => (name === local ? name : `${name} as ${local}`)).join(', ')} }`]
         : []),
     ];
-    return `import ${isType ? 'type ' : ''}${names.join(', ')} from ${quoted(from, style)}${style.semicolon}`;
+    return `import ${isType ? 'type ' : ''}${names.join(', ')} from ${quoted(module, style)}${style.semicolon}`;
   });
   const own = ownImport(hook);
   const callee = hook.call.node.callee;
@@ -172,10 +197,4 @@ function ownImport(hook: HookCall): { declaration: t.ImportDeclaration; specifie
   const specifier = callee.scope.getBinding(callee.node.name)?.path;
   const declaration = specifier?.parent;
   return specifier && t.isImportDeclaration(declaration) ? { declaration, specifier: specifier.node } : undefined;
-}
-
-function relativeTo(file: string, hookScript: string, module: string): string {
-  const target = path.join(path.dirname(hookScript), module);
-  const relative = path.relative(path.dirname(file), target).split(path.sep).join('/');
-  return relative.startsWith('.') ? relative : `./${relative}`;
 }

@@ -2,7 +2,7 @@ import * as t from '@babel/types';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Span } from '../../form/code.js';
 import type { WriteContext } from '../../form/writing.js';
-import { applyEdits, type Edit } from '../../source/edits.js';
+import { editedStretch, type Edit } from '../../source/edits.js';
 import type { FormSite } from '../approach.js';
 import type { HookCall } from './hook-call.js';
 
@@ -25,12 +25,7 @@ export function leave(move: Move, span: Span, what: string, why: string): void {
 
 /** Text of the hook with the edits made so far. */
 export function moved(move: Move, node: t.Node): string {
-  const start = node.start ?? 0;
-  const end = node.end ?? 0;
-  const inside = move.edits
-    .filter((edit) => edit.start >= start && edit.end <= end)
-    .map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start }));
-  return applyEdits(move.hook.script.text.slice(start, end), inside);
+  return editedStretch(move.hook.script.text, node.start ?? 0, node.end ?? 0, move.edits);
 }
 
 /** The name by which the component calls the hook. */

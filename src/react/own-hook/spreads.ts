@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { applyEdits, type Edit } from '../../source/edits.js';
+import { editedStretch, type Edit } from '../../source/edits.js';
 import { spanOf } from '../code.js';
 import { functionOf } from '../components.js';
 import type { Move } from './move.js';
@@ -158,25 +158,13 @@ function objectAttributes(
     if (name === undefined) return undefined;
     const start = value.node.start ?? 0;
     const end = value.node.end ?? 0;
-    const all = [...inner, ...renames(move, value)];
-    const edits = all
-      .filter((edit) => edit.start >= start && edit.end <= end)
-      .map((edit) => ({
-        start: edit.start - start,
-        end: edit.end - start,
-        text: property.node.shorthand ? edit.text.replace(/^\w+: /, '') : edit.text,
-      }));
-    const text = applyEdits(hook.script.text.slice(start, end), edits);
+    const edits = [...inner, ...move.edits].map((edit) => ({
+      ...edit,
+      text: property.node.shorthand ? edit.text.replace(/^\w+: /, '') : edit.text,
+    }));
+    const text = editedStretch(hook.script.text, start, end, edits);
     const plain = /^(['"])([^'"{}]*)\1$/.exec(text);
     parts.push(plain ? `${name}="${plain[2] ?? ''}"` : `${name}={${text}}`);
   }
   return parts.join(' ');
-}
-
-/** Names of the hook's body by which the component knows them. */
-function renames(move: Move, root: NodePath): Edit[] {
-  const edits: Edit[] = move.edits.filter(
-    (edit) => edit.start >= (root.node.start ?? 0) && edit.end <= (root.node.end ?? 0),
-  );
-  return edits;
 }

@@ -20,7 +20,7 @@ export function entriesOf(component: Placed, scene: Scene): Entry[] {
           scene.trail,
           scene.given,
         );
-        if (target) remember(scene.given, target.path, call, at.script);
+        if (target) remember(scene.given, target, call, at.script);
         return target;
       },
     });

@@ -41,7 +41,7 @@ export function sceneOf(site: FormSite, model: FormModel): Scene {
     sends: (at) => carriesOut(at, scene),
     disables: (cell) => disables(cell, scene),
   };
-  for (const { call, fn } of hooks) remember(scene.given, fn.path, call, homeOf(call, places, site.script));
+  for (const { call, fn } of hooks) remember(scene.given, fn, call, homeOf(call, places, site.script));
   scene.entries = entriesOf(component, scene);
   return scene;
 }

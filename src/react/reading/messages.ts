@@ -170,7 +170,7 @@ function called(call: NodePath<t.CallExpression>, script: Placed['script'], at: 
         : undefined;
     if (name !== undefined && t.isIdentifier(parameter)) keys.set(target.path.scope.getBinding(parameter.name), name);
   });
-  remember(look.scene.given, target.path, call, script);
+  remember(look.scene.given, target, call, script);
   const body = target.path.get('body') as NodePath;
   if (!body.isBlockStatement()) {
     visit({ path: bare(body), script: target.script }, { ...here, keys }, look);

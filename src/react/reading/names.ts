@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { bare, behindName, memberNamed, returnedValue, type Placed } from '../../source/behind-names.js';
 import type { LoadScript } from '../../source/project-files.js';
 import { functionOf, returnedFunction, type FunctionPath } from '../components.js';
+import { methodNamed } from '../this-state.js';
 
 /** A hook of the project that a component calls, with what it gives. */
 export interface CalledHook {
@@ -118,24 +119,29 @@ export function through(at: Placed, trail: NameTrail, depth = 0): Placed {
 /** What parameters stand for in the calls that a flow went through. */
 export type Given = Map<unknown, Placed>;
 
-/** Remembers what a call hands to a function's parameters. */
-export function remember(given: Given, fn: NodePath, call: NodePath<t.CallExpression>, script: Placed['script']): void {
-  if (!fn.isFunction()) return;
+/** Remembers what a call hands to a function's parameters; what stands for them where nothing is handed over. */
+export function remember(given: Given, fn: Placed, call: NodePath<t.CallExpression>, script: Placed['script']): void {
+  const { path } = fn;
+  if (!path.isFunction()) return;
   const handed = call.get('arguments') as NodePath[];
-  fn.get('params').forEach((parameter, index) => {
-    const argument = handed[index];
-    if (!argument) return;
-    const target = parameter.isAssignmentPattern() ? parameter.get('left') : (parameter as NodePath);
-    if (target.isIdentifier()) given.set(fn.scope.getBinding(target.node.name), { path: argument, script });
-    if (!target.isObjectPattern()) return;
-    const object = bare(argument);
-    for (const property of target.node.properties) {
-      if (!t.isObjectProperty(property) || !t.isIdentifier(property.key)) continue;
-      const local = t.isAssignmentPattern(property.value) ? property.value.left : property.value;
-      const member = memberNamed(object, property.key.name);
-      if (t.isIdentifier(local) && member) given.set(fn.scope.getBinding(local.name), { path: member, script });
+  const keep = (target: NodePath, value: Placed | undefined): void => {
+    const known = target.isAssignmentPattern()
+      ? (value ?? { path: target.get('right') as NodePath, script: fn.script })
+      : value;
+    const name = target.isAssignmentPattern() ? (target.get('left') as NodePath) : target;
+    if (name.isIdentifier() && known) given.set(path.scope.getBinding(name.node.name), known);
+    if (!name.isObjectPattern()) return;
+    const object = known && bare(known.path);
+    for (const property of name.get('properties')) {
+      if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) continue;
+      const member = object && memberNamed(object, property.node.key.name);
+      keep(property.get('value') as NodePath, member && known && { path: member, script: known.script });
     }
-  });
+  };
+  for (const [index, parameter] of (path.get('params') as NodePath[]).entries()) {
+    const argument = handed[index];
+    keep(parameter, argument && { path: argument, script });
+  }
 }
 
 /** The function that an expression gives, through hooks, parameters and makers. */
@@ -176,7 +182,7 @@ export function functionBehind(at: Placed, trail: NameTrail, given: Given, depth
     }
     const maker = functionBehind({ path: callee, script }, trail, given, depth + 1);
     if (!maker) return undefined;
-    remember(given, maker.path, path, script);
+    remember(given, maker, path, script);
     const made = returnedFunction(maker.path as FunctionPath);
     return made ? { path: made, script: maker.script } : undefined;
   }
@@ -190,13 +196,6 @@ function localFunction(path: NodePath, script: Placed['script']): Placed | undef
 
 function methodOf(path: NodePath, name: string, script: Placed['script']): Placed | undefined {
   const body = path.findParent((parent) => parent.isClassBody());
-  if (!body?.isClassBody()) return undefined;
-  for (const member of body.get('body')) {
-    const { node } = member;
-    if (!('key' in node) || !t.isIdentifier(node.key, { name })) continue;
-    if (member.isClassMethod()) return { path: member, script };
-    const value = member.isClassProperty() ? (member.get('value') as NodePath) : undefined;
-    if (value?.isFunction()) return { path: value, script };
-  }
-  return undefined;
+  const method = body?.isClassBody() ? methodNamed(body, name) : undefined;
+  return method && { path: method, script };
 }

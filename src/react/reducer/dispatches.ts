@@ -1,6 +1,6 @@
 import { fieldNamed, type FormModel } from '../../form/model.js';
 import { codeText } from '../../form/code-text.js';
-import type { MadeHandlerUse, SetNamedUse, SetUse, Use } from '../../form/uses.js';
+import { isControlUse, type MadeHandlerUse, type SetNamedUse, type SetUse, type Use } from '../../form/uses.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
 import type { ChangeRun } from '../change-runs.js';
@@ -11,6 +11,7 @@ import { flatProperty, str, property } from './pieces.js';
 
 /** The text that takes the place of a use; undefined where it stays. */
 export function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
+  if (isControlUse(use)) return undefined;
   switch (use.kind) {
     case 'read':
     case 'depend':
@@ -33,12 +34,6 @@ export function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
       draft.needs.changed = true;
       return `${draft.names.dispatch}({ type: ${str(draft, 'changed')}, ${flatProperty('values', codeText(use.code, draft.printer))} })`;
     case 'read-all':
-    case 'reset':
-    case 'ask':
-    case 'watch':
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
       return undefined;
     default: {
       const never: never = use;

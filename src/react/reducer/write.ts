@@ -2,16 +2,17 @@ import { keptEntries } from '../kept-entries.js';
 import { movedText, outermostUses, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
-import type { HandOnUse, Use } from '../../form/uses.js';
+import { isControlUse, type HandOnUse, type Use } from '../../form/uses.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
-import type { WriteContext } from '../../form/writing.js';
+import { placeByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { reactImportEdits } from '../import-edits.js';
 import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.js';
 import { namedReferences } from '../references.js';
 import { actionCollector } from './actions.js';
 import { changeRuns } from '../change-runs.js';
 import { untoldStart } from '../untold-start.js';
+import { untypedFields } from '../untyped-fields.js';
 import { retiredDeclarations, retiredEntries, retireOldState } from '../old-state.js';
 import { declarationsText } from './declarations.js';
 import { type ReducerDraft, namesFor } from './draft.js';
@@ -25,7 +26,7 @@ import { stableName, handlerText } from './handed-setters.js';
 export function writeReducer(model: FormModel, context: WriteContext): RewritePlan {
   const script = context.script(model.file);
   const ledger: LedgerEntry[] = [];
-  const byHand = [...unwritable(model), ...untoldStart(model, context, true), ...entangled(model, context)];
+  const byHand = [...unwritable(model), ...untoldStart(model, context), ...entangled(model, context)];
   if (byHand.length) return { edits: [], creates: [], deletes: [], ledger: byHand, dependencies: [] };
 
   const printer: CodePrinter = {
@@ -117,17 +118,7 @@ function lineSpan(model: FormModel, context: WriteContext, line: number): Ledger
 
 /** What keeps the form from becoming a reducer, as entries left by hand. */
 function unwritable(model: FormModel): LedgerEntry[] {
-  const entries: LedgerEntry[] = model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
-  for (const field of model.fields) {
-    if (model.typescript && field.type === undefined) {
-      entries.push({
-        entry: 'by-hand',
-        span: field.declared,
-        what: `type of ${field.name}`,
-        why: `its initial value ${field.initial.text} does not tell it; write useState<…> with the type first`,
-      });
-    }
-  }
+  const entries: LedgerEntry[] = [...unclearEntries(model), ...untypedFields(model)];
   for (const use of model.uses) {
     const kept = use.kind === 'hand-on-all' && use.stable;
     if (kept || /^(reset|ask|watch)$/.test(use.kind) || (use.kind === 'read-all' && !model.holder)) {
@@ -179,8 +170,7 @@ function entangled(model: FormModel, context: WriteContext): LedgerEntry[] {
         value.kind === 'from-previous' && value.reads.some((read) => read !== field && changed.includes(read)),
     );
     if (!mixed) return [];
-    const what = context.text(use.span.file).slice(use.span.start, use.span.end);
-    return [{ entry: 'by-hand', span: use.span, what, why: 'values are computed from one another in one step here' }];
+    return [placeByHand(use.span, context, 'values are computed from one another in one step here')];
   });
 }
 
@@ -243,6 +233,8 @@ function hookText(
 
 function accountOf(use: Use, draft: ReducerDraft): LedgerEntry {
   const { names } = draft;
+  const together = `they are ${names.reducer}'s state now`;
+  if (isControlUse(use)) return { entry: 'carried', span: use.span, what: 'values together', why: together };
   switch (use.kind) {
     case 'read':
       return {
@@ -284,23 +276,17 @@ function accountOf(use: Use, draft: ReducerDraft): LedgerEntry {
         entry: 'carried',
         span: use.span,
         what: 'values together',
-        why: `they are ${names.reducer}'s state now`,
+        why: together,
         untouched: true,
       };
     case 'set-named':
     case 'made-handler':
     case 'set-all':
-    case 'reset':
-    case 'ask':
-    case 'watch':
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
       return {
         entry: 'carried',
         span: use.span,
         what: 'values together',
-        why: `they are ${names.reducer}'s state now`,
+        why: together,
       };
     default: {
       const never: never = use;

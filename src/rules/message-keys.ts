@@ -1,0 +1,86 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { bare } from '../source/behind-names.js';
+import { keyAt, meaningOf, type Meaning, type Names, type RuleLens } from './meanings.js';
+import { asked, type Context } from './stated-rule.js';
+
+/** A test of which field is asked for: `if (name === 'place')`. */
+export function keyTested(test: NodePath, context: Context): { name: string; binding: unknown } | undefined {
+  if (!test.isBinaryExpression() || !/^===?$/.test(test.node.operator)) return undefined;
+  const [left, right] = [test.get('left') as NodePath, test.get('right')];
+  const asksKey = (path: NodePath): boolean => meaningOf(asked(path, context))?.kind === 'key';
+  const side = asksKey(left) ? left : asksKey(right) ? right : undefined;
+  const literal = side === left ? right.node : left.node;
+  if (!side?.isIdentifier() || !t.isStringLiteral(literal)) return undefined;
+  return { name: literal.value, binding: side.scope.getBinding(side.node.name) };
+}
+
+/** Names of a branch that is for one field by its name. */
+export function named(key: string, binding: unknown, context: Context): Pick<Context, 'key' | 'names'> {
+  return { key, names: new Map<unknown, Meaning>([...context.names, [binding, { kind: 'key', name: key }]]) };
+}
+
+/** Whether an object has a member of a field's name. */
+export function namesAField(path: NodePath, lens: RuleLens): boolean {
+  const object = bare(path);
+  return (
+    object.isObjectExpression() &&
+    object.node.properties.some(
+      (one) => t.isObjectProperty(one) && t.isIdentifier(one.key) && lens.fields.includes(one.key.name),
+    )
+  );
+}
+
+/** The name under which a message is kept: `errors.place`, `errors['place']`; true for a variable of one message. */
+export function keyOfTarget(target: NodePath, context: Context): string | true | undefined {
+  if (target.isIdentifier()) return true;
+  if (!target.isMemberExpression()) return undefined;
+  const { property, computed } = target.node;
+  if (standsForNode(target.get('object'))) return undefined;
+  if (!computed) return t.isIdentifier(property) ? property.name : undefined;
+  if (t.isStringLiteral(property)) return property.value;
+  const key = keyAt(asked(target.get('property') as NodePath, context));
+  return key ? (key.name ?? context.key) : undefined;
+}
+
+/** An element of the page, or a reference to one. */
+function standsForNode(path: NodePath): boolean {
+  return (
+    path.isMemberExpression() &&
+    t.isIdentifier(path.node.property) &&
+    /^(current|target|style)$/.test(path.node.property.name)
+  );
+}
+
+/** Whether a switch asks for names of fields and nothing else. */
+export function namesFields(statement: NodePath<t.SwitchStatement>, lens: RuleLens): boolean {
+  const labels = statement.node.cases.flatMap(({ test }) => test ?? []);
+  const asks = bare(statement.get('discriminant')).isIdentifier();
+  return asks && labels.length > 0 && labels.every((one) => t.isStringLiteral(one) && lens.fields.includes(one.value));
+}
+
+/** The names of a function that is asked for a field by its name, with the parameter that brings the field's value. */
+export function withValueOf(label: string | undefined, discriminant: NodePath, { names }: Context): Names {
+  const binding = discriminant.isIdentifier() ? discriminant.scope.getBinding(discriminant.node.name) : undefined;
+  const fn = binding?.kind === 'param' ? binding.scope.path : undefined;
+  if (!fn?.isFunction() || label === undefined) return names;
+  const value = fn.node.params.find(
+    (one) => t.isIdentifier(one) && /^(v|val|value|text|input|entry|next)$/i.test(one.name),
+  );
+  if (!t.isIdentifier(value)) return names;
+  const own = fn.scope.getOwnBinding(value.name);
+  return names.has(own) ? names : new Map<unknown, Meaning>([...names, [own, { kind: 'field', name: label }]]);
+}
+
+/** The property of a message that says which field it is about: `{ field: 'place', text: 'Where?' }`. */
+export function subjectOf(
+  path: NodePath<t.ObjectExpression>,
+  lens: RuleLens,
+): { node: t.Node; name: string } | undefined {
+  for (const property of path.node.properties) {
+    if (!t.isObjectProperty(property) || !t.isIdentifier(property.key) || !t.isStringLiteral(property.value)) continue;
+    const says = /^(field|name|key|path|id|which|where|at|of)$/i.test(property.key.name);
+    if (says && lens.fields.includes(property.value.value)) return { node: property, name: property.value.value };
+  }
+  return undefined;
+}
