@@ -86,10 +86,31 @@ export interface SubmitStep {
   implied?: boolean;
 }
 
+/** The function that a form’s event runs to send it, as far as another approach has to take it over. */
+export interface SubmitHandler {
+  /** What the event is given. */
+  given: Span;
+  fn: Span;
+  /** The name under which the event is given it; `hoisted`: that name can be called above its declaration. */
+  name: string | undefined;
+  hoisted: boolean;
+  async: boolean;
+  /** The parameter that takes the event, and whether parentheses stand around it. */
+  event: { span: Span; enclosed: boolean } | undefined;
+  /** Statements that only keep the browser from leaving the page. */
+  prevents: Span[];
+  /** Why nothing but the form’s own event can run it; undefined where anything could. */
+  bound: string | undefined;
+  /** Offsets at which buttons of the form that state no type can be given one. */
+  untyped: number[];
+}
+
 /** How a form is sent. */
 export interface SubmitCourse {
   by: 'form' | 'button' | 'effect' | 'none';
   span: Span;
+  /** The function that sends it, where the form’s own event runs one of its component. */
+  handler?: SubmitHandler | undefined;
   /** Whether the browser's own submit is prevented; null where nothing of the browser's would happen. */
   prevents: boolean | null;
   steps: SubmitStep[];
@@ -110,6 +131,8 @@ export interface FormLife {
   shown: GatedMessage[];
   course: SubmitCourse;
   changed: ValueChange[];
+  /** Changes that an earlier one precedes in the same turn; undefined where the reader does not look. */
+  crowded?: Span[];
   /** The moments at which each rule of the model runs, in the model's order. */
   moments: RunMoment[][];
   /** What is shown where a rule is broken, in the same order; where the rule itself does not say it. */

@@ -8,7 +8,7 @@ import { importOf } from '../hook-calls.js';
 import type { HeldObject } from '../held-object/held.js';
 import { untoldPart, type Slot } from '../held-object/held-starts.js';
 import { schemaHookMark } from '../form-hook/hook-file.js';
-import { hookStateOf, type HookStart } from '../form-hook/state.js';
+import { hookStateOf, madeHook, type HookStart } from '../form-hook/state.js';
 import { schemaExports } from './hook-file.js';
 
 /** The schema of a form: its file, parsed, and the object that it is. */
@@ -101,7 +101,7 @@ export function schemaStateOf(site: FormSite): HeldObject | undefined {
       slots: slotsOfSchema(schema, second, site),
     };
   };
-  return hookStateOf(site, schemaHookMark, start, (path) => isMadeStart(path));
+  return hookStateOf(site, { ...madeHook(schemaHookMark, start), isStart: isMadeStart });
 }
 
 /** Whether a name stands for the values that a schema’s defaults make: `const BLANK = schemaStart(plotSchema)`. */

@@ -1,5 +1,6 @@
 import type { ReactApproach } from '../approach.js';
-import { hookStateOf } from '../form-hook/state.js';
+import { hookMark } from '../form-hook/hook-file.js';
+import { hookStateOf, madeHook } from '../form-hook/state.js';
 import { readFieldState } from './read.js';
 import { fieldVariables } from './variables.js';
 import { writeFieldState } from './write.js';
@@ -12,7 +13,7 @@ export const fieldState: ReactApproach = {
   recognise(site) {
     const found = fieldVariables(site);
     // a hook of the project may hold the form, with a variable beside it that a control shows as well
-    if (!found || (hookStateOf(site)?.fields.length ?? 0) > found.fields.length) return undefined;
+    if (!found || (hookStateOf(site, madeHook(hookMark))?.fields.length ?? 0) > found.fields.length) return undefined;
     return { fields: found.fields.map(({ name }) => name), read: () => readFieldState(site, found) };
   },
   write: writeFieldState,

@@ -1,22 +1,23 @@
 import path from 'node:path';
 import type { WriteContext } from '../../form/writing.js';
 import { relativeModule } from '../../source/project-files.js';
+import { ownCalls, type CallTable } from '../calls/table.js';
 
-/** The hook that is written once into a project, and where it stands. */
+/** A hook that keeps a form's values, and where it stands. */
 export interface HookFile {
-  /** Absolute path. */
+  /** Absolute path; empty where a package has it. */
   file: string;
   name: string;
+  /** What its members mean. */
+  calls: CallTable;
   /** How the component's file imports it. */
   from: string;
   /** Its text, where it has yet to be written. */
   text: string | undefined;
 }
 
-export const hookName = 'useFormValues';
-
-/** Members of what the hook gives. */
-export const hookMembers = { values: 'values', one: 'setValue', all: 'setValues', reset: 'resetValues' } as const;
+/** Members of what the hook of the project gives for the values. */
+export const valueMembers: readonly string[] = ['values', ownCalls.one, 'setValues', ownCalls.reset];
 
 /** Members that give the form's status, and the one that makes a handler of its submit. */
 export const statusMembers = {
@@ -82,6 +83,7 @@ export function generatedHook(
   return {
     file,
     name,
+    calls: ownCalls,
     from: full === undefined ? bare : `${bare}.${/\.(\w+)['"]$/.exec(full)?.[1]?.startsWith('j') ? 'js' : extension}`,
     text: known === undefined ? styledText(hook.lines(name, typescript), context) : undefined,
   };
@@ -89,7 +91,7 @@ export function generatedHook(
 
 /** The hook that keeps a form's values, for a component's file. */
 export function hookFile(component: string, typescript: boolean, context: WriteContext): HookFile {
-  const name = context.hook?.name ?? hookName;
+  const name = context.hook?.name ?? ownCalls.hook;
   const lines = (own: string, typed: boolean): string[] => (typed ? typedLines(own) : plainLines(own));
   return generatedHook(component, typescript, context, { name, mark: hookMark, lines });
 }

@@ -12,7 +12,9 @@ import { changeEffect, type Effect } from '../held-object/effects.js';
 import { describeHeld, type Beginning, type HeldObject } from '../held-object/held.js';
 import { initialObjectAt, type Slot } from '../held-object/held-starts.js';
 import type { StateVariable } from '../state-variables.js';
-import { hookMark, hookMembers } from './hook-file.js';
+import { ownCalls, type CallTable } from '../calls/table.js';
+import type { Hole } from '../../form/code.js';
+import type { NewValue } from '../../form/uses.js';
 
 /** The names under which a component takes what the form's hook gives. */
 interface Taken {
@@ -21,13 +23,36 @@ interface Taken {
   names: Map<string, NodePath<t.Identifier>>;
 }
 
-function takenFrom(declarator: NodePath<t.VariableDeclarator>, site: FormSite, mark: string): Taken | undefined {
+/** What tells the call of a hook from any other, and what its members mean. */
+export interface HookSight {
+  calls: CallTable;
+  isHook(call: NodePath<t.CallExpression>, site: FormSite): boolean;
+  /** What a form begins as, by the call of the hook; undefined where the call says nothing. */
+  start(call: NodePath<t.CallExpression>, site: FormSite): HookStart | undefined;
+  /** Whether another expression stands for what a form begins as. */
+  isStart?(path: NodePath): boolean;
+}
+
+/** The sight of a hook that stands in a file of the project, by what tells that file. */
+export function madeHook(mark: string, start: HookSight['start'] = startOf): HookSight {
+  return {
+    calls: ownCalls,
+    start,
+    isHook(call, { script, load }) {
+      const from = calledImport(call);
+      return (from && importedFunction(from, script, load)?.script)?.text.includes(mark) === true;
+    },
+  };
+}
+
+function takenFrom(
+  declarator: NodePath<t.VariableDeclarator>,
+  site: FormSite,
+  { isHook }: HookSight,
+): Taken | undefined {
   const call = declarator.get('init') as NodePath;
   const pattern = declarator.get('id') as NodePath;
-  if (!call.node || !call.isCallExpression() || !pattern.isObjectPattern()) return undefined;
-  const from = calledImport(call);
-  const script = from && importedFunction(from, site.script, site.load)?.script;
-  if (!script?.text.includes(mark)) return undefined;
+  if (!call.node || !call.isCallExpression() || !pattern.isObjectPattern() || !isHook(call, site)) return undefined;
   const names = new Map<string, NodePath<t.Identifier>>();
   for (const property of pattern.get('properties')) {
     if (!property.isObjectProperty() || !t.isIdentifier(property.node.key)) return undefined;
@@ -38,6 +63,41 @@ function takenFrom(declarator: NodePath<t.VariableDeclarator>, site: FormSite, m
   return { declarator, call, names };
 }
 
+/** Where a component keeps the values that its hook tells: a name, or a pattern that takes them apart. */
+function shownAt(taken: Taken, { calls }: HookSight): NodePath | undefined {
+  const { shown } = calls;
+  if (shown.by === 'member') return taken.names.get(shown.member);
+  const body = taken.declarator.parentPath.parentPath;
+  for (const statement of body?.isBlockStatement() ? body.get('body') : []) {
+    if (!statement.isVariableDeclaration()) continue;
+    for (const declarator of statement.get('declarations')) {
+      const call = declarator.get('init') as NodePath;
+      if (call.node && call.isCallExpression() && asksValues(call, taken, shown))
+        return declarator.get('id') as NodePath;
+    }
+  }
+  return undefined;
+}
+
+/** Whether a call asks for all values: `watch()`, or `useStore(store, ({ values }) => values)`. */
+function asksValues(
+  call: NodePath<t.CallExpression>,
+  { names }: Taken,
+  shown: Exclude<CallTable['shown'], { by: 'member' }>,
+): boolean {
+  const [first, second, ...more] = call.node.arguments;
+  if (shown.by === 'call') {
+    const member = names.get(shown.member);
+    return member !== undefined && !first && t.isIdentifier(call.node.callee, { name: member.node.name });
+  }
+  const store = names.get('store')?.node.name;
+  if (calledImport(call)?.name !== shown.hook || more.length || store === undefined) return false;
+  if (!t.isIdentifier(first, { name: store }) || !t.isArrowFunctionExpression(second)) return false;
+  const { body, params } = second;
+  if (t.isMemberExpression(body)) return t.isIdentifier(body.property, { name: 'values' });
+  return t.isObjectPattern(params[0]) && t.isIdentifier(body, { name: 'values' });
+}
+
 /** What a form begins as, by the arguments of its hook. */
 export interface HookStart extends Pick<Beginning, 'object' | 'once' | 'value' | 'type' | 'untold'> {
   /** Values with what each begins as, where no object holds them. */
@@ -46,11 +106,18 @@ export interface HookStart extends Pick<Beginning, 'object' | 'once' | 'value' |
 
 /** What the argument of the hook for values says. */
 function startOf(call: NodePath<t.CallExpression>, site: FormSite): HookStart {
-  const { script } = site;
   const [first] = call.get('arguments') as (NodePath | undefined)[];
+  return hookStart(first, call.node.typeParameters?.params[0], site);
+}
+
+/**
+ * What a form begins as that is given to a hook: an object, an expression for all values, or a function called once.
+ * @param written the type that is written for the values
+ */
+export function hookStart(first: NodePath | undefined, written: t.Node | undefined, site: FormSite): HookStart {
+  const { script } = site;
   const lazy = first && (first.isFunction() || (first.isIdentifier() && functionOf(first) !== undefined));
   const begins = lazy ? initialObjectAt(undefined, first, site) : initialObjectAt(first, undefined, site);
-  const written = call.node.typeParameters?.params[0];
   const holder = begins.object?.path.parentPath;
   const id = holder?.isVariableDeclarator() ? holder.node.id : undefined;
   const type = written
@@ -64,41 +131,33 @@ function startOf(call: NodePath<t.CallExpression>, site: FormSite): HookStart {
   return { ...begins, ...(worked ? { slots: worked.slots, untold: worked.whole } : {}), value, type };
 }
 
-/**
- * Finds the values that the project's form hook keeps for a component.
- * @param mark what tells the hook's file from any other
- * @param start what a form begins as, by the call of the hook; undefined where the call says nothing
- * @param isStart tells other expressions for what a form begins as
- */
-export function hookStateOf(
-  site: FormSite,
-  mark: string = hookMark,
-  start: (call: NodePath<t.CallExpression>, site: FormSite) => HookStart | undefined = startOf,
-  isStart: (path: NodePath) => boolean = () => false,
-): HeldObject | undefined {
+/** Finds the values that a form's hook keeps for a component. */
+export function hookStateOf(site: FormSite, sight: HookSight): HeldObject | undefined {
   const { component, script, load } = site;
+  const { calls } = sight;
   const body = component.kind === 'function' ? bodyOf(component) : undefined;
   if (component.kind !== 'function' || !body) return undefined;
   const found: HeldObject[] = [];
   for (const statement of body.get('body')) {
     if (!statement.isVariableDeclaration()) continue;
     for (const declarator of statement.get('declarations')) {
-      const taken = takenFrom(declarator, site, mark);
+      const taken = takenFrom(declarator, site, sight);
       if (!taken) continue;
-      const changers = [hookMembers.one, hookMembers.all, hookMembers.reset].flatMap(
-        (name) => taken.names.get(name) ?? [],
-      );
+      const named = (member: string | undefined): NodePath<t.Identifier> | undefined =>
+        member === undefined ? undefined : taken.names.get(member);
+      const changers = [calls.one, calls.all, calls.reset].flatMap((name) => named(name) ?? []);
+      const shown = shownAt(taken, sight);
       const variable: StateVariable = {
         hook: 'useState',
-        value: taken.names.get(hookMembers.values),
-        valuePattern: undefined,
-        change: taken.names.get(hookMembers.all) ?? changers[0],
+        value: shown?.isIdentifier() ? shown : undefined,
+        valuePattern: shown?.isObjectPattern() ? shown : undefined,
+        change: named(calls.all) ?? changers[0],
         changers,
         call: taken.call,
         declarator,
         declaration: statement,
       };
-      const begins = start(taken.call, site);
+      const begins = sight.start(taken.call, site);
       if (!begins) continue;
       const state = describeHeld(site, component.path, variable, {
         ...begins,
@@ -110,8 +169,9 @@ export function hookStateOf(
           const isCalled = (call: NodePath<t.CallExpression>, member: string): boolean =>
             t.isIdentifier(call.node.callee, { name: taken.names.get(member)?.node.name ?? '' });
           return (call) => {
-            if (isCalled(call, hookMembers.reset)) return resetEffect(slots);
-            if (isCalled(call, hookMembers.one)) return oneEffect(call, site);
+            if (isCalled(call, calls.reset)) return resetEffect(call, slots);
+            if (isCalled(call, calls.one)) return oneEffect(call, site, named(askedBy(calls))?.node.name);
+            const isStart = sight.isStart ?? ((): boolean => false);
             const known = { cases, script, load, slots, absent, initialObject: object, isHeld, isStart };
             return changeEffect(call, known);
           };
@@ -123,13 +183,18 @@ export function hookStateOf(
   return found.sort((a, b) => b.bound.length - a.bound.length)[0];
 }
 
-function resetEffect(slots: readonly string[]): Effect {
+function askedBy({ looksBack }: CallTable): string | undefined {
+  return looksBack?.by === 'call' ? looksBack.member : undefined;
+}
+
+function resetEffect({ node }: NodePath<t.CallExpression>, slots: readonly string[]): Effect {
+  if (node.arguments.length) return { kind: 'unclear', why: 'it is given what the form is put back to' };
   const assignments = slots.map((field) => ({ field, value: { kind: 'initial' as const } }));
   return { kind: 'set', assignments, resetsAll: true, type: undefined };
 }
 
-/** What `setValue('town', next)` does. */
-function oneEffect(call: NodePath<t.CallExpression>, { script }: FormSite): Effect {
+/** What `setValue('town', next)` does. `asks` is the member that tells a value as it is now. */
+function oneEffect(call: NodePath<t.CallExpression>, { script }: FormSite, asks: string | undefined): Effect {
   const [name, next, ...more] = call.get('arguments') as (NodePath | undefined)[];
   if (!name || !next || more.length) return { kind: 'unclear', why: 'it is not given a name and a value' };
   if (!name.isStringLiteral())
@@ -144,6 +209,31 @@ function oneEffect(call: NodePath<t.CallExpression>, { script }: FormSite): Effe
   const fn = next.isFunction() ? functionOf(next) : undefined;
   const value = fn
     ? updaterValue(script.file, fn, field, expressionTypes(script))
-    : { kind: 'value' as const, code: plainCode(script.file, next) };
+    : askedValue(next, script.file, asks);
   return { kind: 'set', assignments: [{ field, value }], resetsAll: false, type: undefined };
+}
+
+/** A value that may ask for others as they are now: `getValues('boxes') + 1`. */
+function askedValue(next: NodePath, file: string, asks: string | undefined): NewValue {
+  const code = plainCode(file, next);
+  const holes: Hole[] = [];
+  const visit = (call: NodePath<t.CallExpression>): void => {
+    const [first, ...more] = call.node.arguments;
+    if (!t.isIdentifier(call.node.callee, { name: asks ?? '' }) || !t.isStringLiteral(first) || more.length) return;
+    holes.push({ kind: 'previous', field: first.value, start: call.node.start ?? 0, end: call.node.end ?? 0 });
+  };
+  if (asks !== undefined) {
+    if (next.isCallExpression()) visit(next);
+    next.traverse({ CallExpression: visit });
+  }
+  if (!holes.length) return { kind: 'value', code };
+  const reads = holes.flatMap((hole) => (hole.kind === 'previous' ? [hole.field] : []));
+  return {
+    kind: 'from-previous',
+    body: { ...code, holes },
+    block: false,
+    reads: [...new Set(reads)],
+    parameter: undefined,
+    whole: undefined,
+  };
 }

@@ -1,4 +1,7 @@
 import type { ReactApproach } from '../approach.js';
+import { packageForm, packageStateOf } from '../calls/read.js';
+import { formikCalls } from '../calls/table.js';
+import { writePackageHook } from '../holder-writing/package-hook.js';
 import { libraryForm } from '../library-forms.js';
 
 export const formik: ReactApproach = {
@@ -6,10 +9,14 @@ export const formik: ReactApproach = {
   title: 'npm formik',
   goodFor: 'forms whose markup is made of the package’s own components',
   reads: false,
-  recognise: (site) =>
-    libraryForm(site, {
+  write: (model, context) => writePackageHook(model, context, formikCalls),
+  recognise(site) {
+    const state = packageStateOf(site, formikCalls);
+    if (state?.fields.length) return packageForm(site, state, formikCalls);
+    return libraryForm(site, {
       packages: /^formik$/,
       makes: /^(?:useFormik|Formik|withFormik)$/,
       names: /^(?:getFieldProps|useField|setFieldValue)$/,
-    }),
+    });
+  },
 };

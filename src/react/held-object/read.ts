@@ -22,11 +22,7 @@ import type { Steps } from './steps.js';
 import { importOf } from '../hook-calls.js';
 
 /** Reads a form whose fields one object holds. `approach` tells what changes it: a reducer, or a setter. */
-export function readHeldObject(
-  site: FormSite,
-  state: HeldObject,
-  approach: 'reducer' | 'object-state' | 'own-hook' | 'declared-schema',
-): FormModel {
+export function readHeldObject(site: FormSite, state: HeldObject, approach: string): FormModel {
   const { script } = site;
   const submits = site.region.submit.handler ? functionsCalledBy(site.region.submit.handler, state.component) : [];
   const unclear: Unclear[] = [];

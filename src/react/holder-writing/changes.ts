@@ -4,6 +4,7 @@ import {
   isControlUse,
   type Assignment,
   type HandOnUse,
+  type NewValue,
   type SetAllUse,
   type SetNamedUse,
   type SetUse,
@@ -15,8 +16,8 @@ import { parameterFor, pascal } from '../form-names.js';
 import { startsAsConstants, valueOf } from '../initial-values.js';
 import { functionAt, isOneBlock } from '../handed-functions.js';
 import { stepArguments } from '../step-functions.js';
-import { indentAt } from '../../source/style.js';
-import { type Draft } from './draft.js';
+import { indentAt, quoted } from '../../source/style.js';
+import type { Draft, HookWords } from './draft.js';
 
 /** A name for the previous values that stands nowhere in a text. */
 function previousName(text: string): string {
@@ -106,7 +107,7 @@ function constantName(field: string, draft: Draft): string {
 
 /** The setter call that makes some changes in one step. */
 function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean, place?: ChangePlace): string {
-  const one = oneSetterCall(assignments, draft);
+  const one = oneSetterCall(assignments, draft) ?? oneByOne(assignments, draft, place);
   if (one !== undefined) return one;
   const early = place ? workedOutAtOnce(assignments, draft) : [];
   const builds = assignments.some(({ value }) => value.kind === 'from-previous');
@@ -155,36 +156,97 @@ function mergingCall(assignments: readonly Assignment[], draft: Draft, repeats: 
 
 /** The call that changes one value of the hook's; undefined where the change is about more, or no hook holds it. */
 function oneSetterCall(assignments: readonly Assignment[], draft: Draft): string | undefined {
+  const { hook } = draft;
   const [first, ...more] = assignments;
-  if (!draft.hook || !first || more.length) return undefined;
+  if (!hook || !first || more.length) return undefined;
   const { field, value } = first;
-  const { quote } = draft.context.style;
-  const start = `${draft.hook.one}(${quote}${field}${quote}, `;
-  if (value.kind === 'from-previous') {
-    if (value.reads.some((read) => read !== field)) return undefined;
-    if (value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end) {
-      draft.hook.called.add('one');
-      return `${start}${codeText(value.whole, draft.printer)})`;
-    }
-    const source = draft.context.text(value.body.file).slice(value.body.start, value.body.end);
-    const previous = value.parameter ?? previousName(source);
-    const printer: CodePrinter = {
-      ...draft.printer,
-      hole(hole) {
-        if (hole.kind === 'previous') return keyed(hole, previous);
-        if (hole.kind === 'returned') return hole.unchanged ? previous : codeText(hole.value, printer);
-        return hole.kind === 'captured' ? undefined : movedText(hole, printer);
-      },
-    };
-    const body = codeText(value.body, printer);
-    if (value.block && !isOneBlock(body)) return undefined;
-    draft.hook.called.add('one');
-    return `${start}(${previous}) => ${/^\{/.test(body) && !value.block ? `(${body})` : body})`;
+  const next =
+    value.kind === 'from-previous'
+      ? lookingBack(field, value, draft, hook)
+      : value.kind === 'initial'
+        ? valueOf(fieldNamed(draft.model, field), draft.printer)
+        : changeCode(value.code, draft, 'previous', field) || 'undefined';
+  if (next === undefined) return undefined;
+  hook.called.add('one');
+  return `${hook.one}(${fieldText(field, draft)}, ${next})`;
+}
+
+function fieldText(field: string, draft: Draft): string {
+  return quoted(field, draft.context.style);
+}
+
+/** The next value of a field that looks at the one before, as a hook takes it; undefined where it has no word for that. */
+function lookingBack(
+  field: string,
+  value: Extract<NewValue, { kind: 'from-previous' }>,
+  draft: Draft,
+  hook: HookWords,
+): string | undefined {
+  const { looksBack } = hook.file.calls;
+  const isWhole = value.whole && value.body.start === value.whole.start && value.body.end === value.whole.end;
+  if (!looksBack) return undefined;
+  if (looksBack.by === 'call') {
+    if (value.block) return undefined;
+    hook.called.add('look');
+    const asked = (name: string): string => `${hook.look}(${fieldText(name, draft)})`;
+    if (isWhole && value.whole) return `(${codeText(value.whole, draft.printer)})(${asked(field)})`;
+    return codeText(
+      value.body,
+      previousPrinter(draft, (hole) => keyed(hole, asked(hole.field)), asked(field)),
+    );
   }
-  draft.hook.called.add('one');
-  if (value.kind === 'initial') return `${start}${valueOf(fieldNamed(draft.model, field), draft.printer)})`;
-  const text = changeCode(value.code, draft, 'previous', field) || 'undefined';
-  return `${start}${text})`;
+  if (value.reads.some((read) => read !== field)) return undefined;
+  if (isWhole && value.whole) return codeText(value.whole, draft.printer);
+  const source = draft.context.text(value.body.file).slice(value.body.start, value.body.end);
+  const previous = value.parameter ?? previousName(source);
+  const body = codeText(
+    value.body,
+    previousPrinter(draft, (hole) => keyed(hole, previous), previous),
+  );
+  if (value.block && !isOneBlock(body)) return undefined;
+  return `(${previous}) => ${/^\{/.test(body) && !value.block ? `(${body})` : body}`;
+}
+
+/** Prints code in which the values before stand as holes. */
+function previousPrinter(
+  draft: Draft,
+  previous: (hole: { shorthand?: string; field: string }) => string,
+  unchanged: string,
+): CodePrinter {
+  const printer: CodePrinter = {
+    ...draft.printer,
+    hole(hole) {
+      if (hole.kind === 'previous') return previous(hole);
+      if (hole.kind === 'returned') return hole.unchanged ? unchanged : codeText(hole.value, printer);
+      return hole.kind === 'captured' ? undefined : movedText(hole, printer);
+    },
+  };
+  return printer;
+}
+
+/** Several changes as one call each, as a package's hook takes them; undefined where there is no room for statements. */
+function oneByOne(
+  assignments: readonly Assignment[],
+  draft: Draft,
+  place: ChangePlace | undefined,
+): string | undefined {
+  const { hook } = draft;
+  if (!hook?.file.calls.from || assignments.length < 2 || !(place?.statement || place?.arrowBody)) return undefined;
+  // a later call would see what an earlier one brought
+  const changed = new Set(assignments.map(({ field }) => field));
+  const crossed = assignments.some(
+    ({ field, value }) =>
+      value.kind === 'from-previous' && value.reads.some((read) => read !== field && changed.has(read)),
+  );
+  const lines = crossed ? [] : assignments.map((one) => oneSetterCall([one], draft));
+  if (!lines.length || lines.includes(undefined)) return undefined;
+  const { style } = draft.context;
+  const indent = indentAt(draft.context.text(place.span.file), place.span.start);
+  const source = draft.context.text(place.span.file);
+  const alone = source.slice(source.lastIndexOf('\n', place.span.start - 1) + 1, place.span.start).trim() === '';
+  if (place.statement) return lines.join(alone ? style.semicolon + style.newline + indent : '; ');
+  const inner = lines.map((line) => `${indent}${style.indent}${line ?? ''}${style.semicolon}${style.newline}`);
+  return `{${style.newline}${inner.join('')}${indent}}`;
 }
 
 /** The object that the values begin as, where it stands by itself. */
@@ -246,7 +308,7 @@ function stepText(use: SetAllUse, { name, takesValues }: NonNullable<SetAllUse['
 
 function setText(use: SetUse, draft: Draft): string {
   if (use.resetsAll && startsAsConstants(draft.model)) return resetText(draft);
-  if (use.whole) {
+  if (use.whole && (!draft.hook || draft.hook.file.calls.all !== undefined)) {
     draft.hook?.called.add('all');
     return `${draft.names.setter}(${codeText(use.whole.code, draft.printer)})`;
   }
@@ -274,6 +336,10 @@ export function runText(run: ChangeRun, draft: Draft): string {
 function namedText(use: SetNamedUse, draft: Draft): string {
   const key = codeText(use.key, draft.printer);
   const value = codeText(use.value, draft.printer);
+  if (draft.hook?.file.calls.from && !use.rest.length) {
+    draft.hook.called.add('one');
+    return `${draft.hook.one}(${key}, ${value})`;
+  }
   draft.hook?.called.add('all');
   const previous = previousName(`${key} ${value}`);
   const rest = use.rest.map(({ field, value: given }) =>
@@ -293,13 +359,14 @@ export function handlerText(use: HandOnUse, draft: Draft): string {
   const { typescript } = draft.model;
   const { setter } = draft.names;
   const typed = typescript && (!use.typed || use.stable);
-  if (draft.hook) {
-    draft.hook.called.add('one');
-    const { quote } = draft.context.style;
+  const { hook } = draft;
+  if (hook && (use.takes === 'value' || hook.file.calls.looksBack?.by === 'function')) {
+    hook.called.add('one');
     const name = use.takes === 'value' ? parameterFor(use.field) : 'next';
     const own = use.takes === 'value' ? type : `${type} | ((${use.field}: ${type}) => ${type})`;
-    return `(${name}${typed || (typescript && use.takes !== 'value') ? `: ${own}` : ''}) => ${draft.hook.one}(${quote}${use.field}${quote}, ${name})`;
+    return `(${name}${typed || (typescript && use.takes !== 'value') ? `: ${own}` : ''}) => ${hook.one}(${fieldText(use.field, draft)}, ${name})`;
   }
+  hook?.called.add('all');
   if (use.takes === 'value') {
     const name = parameterFor(use.field);
     return `(${name}${typed ? `: ${type}` : ''}) => ${setter}((prev) => ({ ...prev, ${property(use.field, name)} }))`;

@@ -1,9 +1,11 @@
+import type { Span } from '../../form/code.js';
 import type { CodePrinter } from '../../form/code-text.js';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
 import type { HookFile } from '../form-hook/hook-file.js';
 import { baseNameOf, pascal } from '../form-names.js';
+import type { Item } from '../../source/layout.js';
 
 /** How a form asks a generated hook for its values, where that takes more than what they begin as. */
 export interface HookCall {
@@ -15,6 +17,8 @@ export interface HookCall {
   more?: string | undefined;
   /** Further members that the component takes, with the names they get: `errors: problems`. */
   also: string[];
+  /** Further options, where the hook takes what the form begins as in one. */
+  options?: (draft: Draft) => Item[];
 }
 
 /** What the caller does along with the rewrite of the state. */
@@ -24,6 +28,8 @@ export interface Beside {
   /** Lines that stand below the new state, and the names of React that they need. */
   lines: string[];
   adds: string[];
+  /** Code that the caller prints elsewhere; its uses are printed along with it. */
+  moved?: readonly Span[];
 }
 
 /** What a file imports of a generated file beside the hook, and lines of imports that stand along with it. */
@@ -42,8 +48,41 @@ export interface Draft {
   needs: { reset: boolean; values: boolean };
   /** Names of constants for values that are worked out before the change that takes them. */
   constants: Set<string>;
-  /** The project's hook that holds the object, where no state variable does; and its members that are called. */
-  hook: { file: HookFile; one: string; reset: string; called: Set<'one' | 'all' | 'reset'> } | undefined;
+  /** The hook that holds the object, where no state variable does. */
+  hook: HookWords | undefined;
+}
+
+/** A hook that holds the values, under the names that its members get in a component. */
+export interface HookWords {
+  file: HookFile;
+  one: string;
+  reset: string;
+  /** The member that is asked for a value as it is now. */
+  look: string;
+  /** The member, or the hook, that tells the values while rendering, where that takes a call. */
+  shown: string;
+  /** What such a hook follows. */
+  store: string;
+  /** The members that the new code calls. */
+  called: Set<'one' | 'all' | 'reset' | 'look'>;
+}
+
+/** The names that a hook's members get. */
+export function hookWords(hook: HookFile, model: FormModel, context: WriteContext): HookWords {
+  const base = pascal(baseNameOf(model));
+  const { calls } = hook;
+  const look = calls.looksBack?.by === 'call' ? calls.looksBack.member : undefined;
+  const shown =
+    calls.shown.by === 'call' ? calls.shown.member : calls.shown.by === 'store' ? calls.shown.hook : undefined;
+  return {
+    file: hook,
+    one: context.freeName(calls.one, `set${base}Value`),
+    reset: context.freeName(calls.reset, `reset${base}`),
+    look: look === undefined ? '' : context.freeName(look, `get${base}Values`),
+    shown: shown === undefined ? '' : context.freeName(shown, `${shown}${base}`),
+    store: calls.shown.by === 'store' ? context.freeName('store', 'formStore') : '',
+    called: new Set(),
+  };
 }
 
 /** A name for the variable that holds all values: the form's own, or a free one. */

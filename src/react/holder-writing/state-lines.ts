@@ -1,10 +1,10 @@
 import { codeText } from '../../form/code-text.js';
+import type { FormModel } from '../../form/model.js';
 import type { HandOnUse } from '../../form/uses.js';
-import { laidOut, type Item } from '../../source/layout.js';
-import { hookMembers } from '../form-hook/hook-file.js';
+import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { pascal } from '../form-names.js';
-import { initialItems, membersText } from '../initial-values.js';
-import type { Draft } from './draft.js';
+import { initialItems, membersText, startsAsConstants } from '../initial-values.js';
+import type { Draft, HookWords } from './draft.js';
 import { handlerText } from './changes.js';
 
 /** Whether the initial object stands above the component: it is needed for a reset as well. */
@@ -12,7 +12,7 @@ function standsAbove(draft: Draft): boolean {
   return draft.needs.reset && draft.model.holder?.initial === undefined;
 }
 
-function isTyped({ model }: Draft): boolean {
+export function isTyped({ model }: Draft): boolean {
   if (!model.typescript) return false;
   // an expression for all values has their type
   if (model.holder?.start && model.holder.type === undefined) return false;
@@ -40,13 +40,20 @@ export function aboveText(draft: Draft): string {
 
 /** The members of the hook that the component takes, under the names they get. */
 function takenParts({ hook, names, needs, model, call }: Draft): string[] {
-  const pair = (member: string, local: string): string => (member === local ? member : `${member}: ${local}`);
+  if (!hook) return [];
+  const { calls } = hook.file;
+  const pair = (member: string | undefined, local: string): string =>
+    member === undefined || member === local ? local : `${member}: ${local}`;
   const reads = needs.values || model.holder !== undefined || model.uses.some(({ kind }) => kind === 'read');
+  const { shown, looksBack } = calls;
   return [
-    ...(reads ? [pair(hookMembers.values, names.values)] : []),
-    ...(hook?.called.has('one') ? [pair(hookMembers.one, hook.one)] : []),
-    ...(hook?.called.has('all') ? [pair(hookMembers.all, names.setter)] : []),
-    ...(hook?.called.has('reset') ? [pair(hookMembers.reset, hook.reset)] : []),
+    ...(reads && shown.by === 'member' ? [pair(shown.member, names.values)] : []),
+    ...(hook.called.has('one') ? [pair(calls.one, hook.one)] : []),
+    ...(hook.called.has('all') ? [pair(calls.all, names.setter)] : []),
+    ...(hook.called.has('look') && looksBack?.by === 'call' ? [pair(looksBack.member, hook.look)] : []),
+    ...(hook.called.has('reset') ? [pair(calls.reset, hook.reset)] : []),
+    ...(reads && shown.by === 'call' ? [pair(shown.member, hook.shown)] : []),
+    ...(reads && shown.by === 'store' ? [pair('store', hook.store)] : []),
     ...(call?.also ?? []),
   ];
 }
@@ -64,29 +71,111 @@ function takenText(draft: Draft, call: string, indent: string): string {
 
 /** The lines of the component that ask for the state, and handlers that stay the same at every render. */
 export function hookLines(draft: Draft, call: (name: string) => string, stable: HandOnUse[], indent: string): string[] {
-  const { model, names, context } = draft;
-  const { style } = context;
-  const end = style.semicolon;
-  const asked = draft.call?.begins;
+  const { names, context, hook } = draft;
+  const end = context.style.semicolon;
+  // what these call is taken out of the hook
+  const handlers = stable.map((use) => ({ use, text: handlerText(use, draft) }));
+  const lines = hook ? heldByHook(draft, hook, call, indent) : heldByState(draft, call, indent);
+  const changer = !hook ? '' : hook.called.has('one') ? hook.one : names.setter;
+  for (const { use, text } of handlers)
+    lines.push(`const change${pascal(use.field)} = ${call('useCallback')}(${text}, [${changer}])${end}`);
+  return lines;
+}
+
+/** The type that the state is given, where it has to be written. */
+function stateType({ call, model, names }: Draft, typed: boolean): string {
+  const asked = call?.begins;
   const held = model.holder?.start?.empty ? `${names.type} | null` : names.type;
-  const typeName = asked ? asked.type : isTyped(draft) ? held : undefined;
-  const type = typeName === undefined ? '' : `<${typeName}>`;
-  const lead = draft.hook
-    ? `${takenText(draft, `${draft.hook.file.name}${type}(`, indent)}${draft.hook.file.name}${type}(`
-    : `const [${names.values}, ${names.setter}] = ${call('useState')}${type}(`;
-  const once = model.fields.some((field) => field.initial.when === 'once');
-  const literal = laidOut(
-    { open: once ? '() => ({' : '{', close: once ? '})' : '}', items: initialItems(model, draft.printer) },
-    style,
-    indent,
-    indent.length + lead.length + 2,
-  );
+  const name = asked ? asked.type : typed ? held : undefined;
+  return name === undefined ? '' : `<${name}>`;
+}
+
+/** What the values begin as: an object, an expression for all of them, or a function that gives them once. */
+function startOf(draft: Draft): { text: string } | { group: Group } {
+  const { model, names } = draft;
   const start = model.holder?.start;
   const above = start ? codeText(start.code, draft.printer) : draft.needs.reset ? names.initial : model.holder?.initial;
-  const more = draft.call?.more === undefined ? '' : `, ${draft.call.more}`;
-  const lines = [`${lead}${asked?.arguments ?? above ?? literal}${more})${end}`];
+  if (above !== undefined) return { text: above };
+  const once = beginsOnce(model);
+  const items = initialItems(model, draft.printer);
+  return { group: { open: once ? '() => ({' : '{', close: once ? '})' : '}', items } };
+}
+
+function beginsOnce(model: FormModel): boolean {
+  return model.holder?.start?.once === true || model.fields.some((field) => field.initial.when === 'once');
+}
+
+/** Whether what the form begins as has to be kept from the first view on. */
+export function keepsFirst({ hook, model }: Pick<Draft, 'hook' | 'model'>): boolean {
+  const calls = hook?.file.calls;
+  if (calls?.start === undefined) return false;
+  return beginsOnce(model) || (calls.followsStart && !startsAsConstants(model));
+}
+
+function heldByState(draft: Draft, call: (name: string) => string, indent: string): string[] {
+  const { names } = draft;
+  const lead = `const [${names.values}, ${names.setter}] = ${call('useState')}${stateType(draft, isTyped(draft))}(`;
+  return [begun(draft, lead, '', indent), ...takenOut(draft, names.values, indent)];
+}
+
+/** A call whose first argument is what the values begin as. */
+function begun(draft: Draft, lead: string, more: string, indent: string): string {
+  const { style } = draft.context;
+  const start = startOf(draft);
+  const given = draft.call?.begins?.arguments;
+  const text =
+    given ?? ('text' in start ? start.text : laidOut(start.group, style, indent, indent.length + lead.length + 2));
+  return `${lead}${text}${more})${style.semicolon}`;
+}
+
+function heldByHook(draft: Draft, hook: HookWords, call: (name: string) => string, indent: string): string[] {
+  const { names } = draft;
+  const { calls, name } = hook.file;
+  // what these call is taken out of the hook, too
+  const further = draft.call?.options?.(draft) ?? [];
+  const type = calls.typedAt === 'call' ? stateType(draft, isTyped(draft)) : '';
+  const lead = `${takenText(draft, `${name}${type}(`, indent)}${name}${type}(`;
+  if (calls.start === undefined) {
+    const more = draft.call?.more === undefined ? '' : `, ${draft.call.more}`;
+    return [begun(draft, lead, more, indent), ...takenOut(draft, names.values, indent)];
+  }
+  const { style } = draft.context;
+  const lines: string[] = [];
+  const start = startOf(draft);
+  let value: Item['value'] = 'text' in start ? start.text : start.group;
+  if (keepsFirst(draft)) {
+    // a package asks for it at every view
+    const first = draft.context.freeName('start', 'firstValues');
+    const opening = `const [${first}] = ${call('useState')}${stateType(draft, isTyped(draft))}(`;
+    lines.push(begun(draft, opening, '', indent));
+    value = first;
+  }
+  const begins: Item = { lead: value === calls.start ? '' : `${calls.start}: `, value };
+  const options = laidOut(
+    { open: '{', close: '}', items: [begins, ...further] },
+    style,
+    indent,
+    indent.length + (lead.split(style.newline).at(-1)?.length ?? 0) + 2,
+  );
+  lines.push(`${lead}${options})${style.semicolon}`);
+  return [...lines, ...shownLines(draft, hook, indent)];
+}
+
+/** The lines that tell the values while rendering, where a hook gives them by a call. */
+function shownLines(draft: Draft, hook: HookWords, indent: string): string[] {
+  const { names, model, needs, context } = draft;
+  const { shown } = hook.file.calls;
+  if (shown.by === 'member') return takenOut(draft, names.values, indent);
+  const asked = shown.by === 'call' ? `${hook.shown}()` : `${hook.shown}(${hook.store}, ({ values }) => values)`;
+  if (!model.holder && !needs.values) return takenOut(draft, asked, indent);
+  return [`const ${names.values} = ${asked}${context.style.semicolon}`, ...takenOut(draft, names.values, indent)];
+}
+
+/** The line that takes the values out which the form knows by names of their own. */
+function takenOut(draft: Draft, from: string, indent: string): string[] {
+  const { model, context } = draft;
   const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));
-  const pattern: Item[] = model.fields
+  const items: Item[] = model.fields
     .filter((field) => read.has(field.name))
     .map((field) => ({
       lead: '',
@@ -95,14 +184,9 @@ export function hookLines(draft: Draft, call: (name: string) => string, stable: 
           ? field.name
           : `${field.name}: ${field.names.value}`,
     }));
-  if (!model.holder && pattern.length)
-    lines.push(
-      laidOut({ open: 'const {', close: `} = ${names.values}`, items: pattern }, style, indent, indent.length + 1) +
-        end,
-    );
-  for (const use of stable)
-    lines.push(
-      `const change${pascal(use.field)} = ${call('useCallback')}(${handlerText(use, draft)}, [${draft.hook?.one ?? ''}])${end}`,
-    );
-  return lines;
+  if (model.holder || !items.length) return [];
+  const { style } = context;
+  return [
+    laidOut({ open: 'const {', close: `} = ${from}`, items }, style, indent, indent.length + 1) + style.semicolon,
+  ];
 }

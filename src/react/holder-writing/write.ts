@@ -1,3 +1,5 @@
+import type { NodePath } from '@babel/traverse';
+import type * as t from '@babel/types';
 import { keptEntries } from '../kept-entries.js';
 import { movedText, outermostUses } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
@@ -6,17 +8,16 @@ import { isControlUse, type HandOnUse, type Use } from '../../form/uses.js';
 import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import type { Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
-import { hookMembers, type HookFile } from '../form-hook/hook-file.js';
+import type { HookFile } from '../form-hook/hook-file.js';
 import { changeRuns } from '../change-runs.js';
-import { baseNameOf, pascal } from '../form-names.js';
 import { retiredDeclarations, retiredEntries, retireOldState } from '../old-state.js';
 import { dependencyEdits, placeOfState, removeStateEdits } from '../state-edits.js';
 import { reactImportEdits } from '../import-edits.js';
 import { retirementOf } from '../retirement.js';
 import { namedReferences } from '../references.js';
-import { type HookCall, type Beside, type Draft, namesFor } from './draft.js';
+import { hookWords, type FurtherImports, type HookCall, type Beside, type Draft, namesFor } from './draft.js';
 import { useText, runText, workedOutAtOnce } from './changes.js';
-import { aboveText, hookLines } from './state-lines.js';
+import { aboveText, hookLines, isTyped, keepsFirst } from './state-lines.js';
 import { heldLater, untoldStart } from '../untold-start.js';
 import { untypedFields } from '../untyped-fields.js';
 import { stepEdits, stepTroubles } from '../step-functions.js';
@@ -62,30 +63,29 @@ export function writeHeldObject(
     },
     needs: { reset: false, values: false },
     constants: new Set(),
-    hook: hook && {
-      file: hook,
-      one: context.freeName(hookMembers.one, `set${pascal(baseNameOf(model))}Value`),
-      reset: context.freeName(hookMembers.reset, `reset${pascal(baseNameOf(model))}`),
-      called: new Set(),
-    },
+    hook: hook && hookWords(hook, model, context),
   };
+  // an object of its own tells its type where the hook does not take it
+  if (hook?.calls.typedAt === 'start' && !keepsFirst(draft) && isTyped(draft)) draft.needs.reset = true;
   const edits: RewritePlan['edits'] = [];
   const support = retiredDeclarations(model, ['support']);
   const inSupport = (use: Use): boolean =>
     support.some(({ span }) => use.span.start >= span.start && use.span.end <= span.end);
   const runs = changeRuns(model, script.text);
   const inRun = new Set(runs.flatMap((run) => run.uses));
+  const isMoved = (at: { start: number; end: number }): boolean =>
+    (beside.moved ?? []).some(({ start, end }) => at.start >= start && at.end <= end);
   const stable = new Map<string, HandOnUse>();
   const ledger: LedgerEntry[] = [];
   for (const use of outermostUses(model.uses.filter((one) => !inSupport(one)))) {
-    if (use.kind === 'set' && inRun.has(use)) continue;
+    if ((use.kind === 'set' && inRun.has(use)) || isMoved(use.span)) continue;
     if (use.kind === 'hand-on' && use.stable) stable.set(use.field, use);
     if (use.kind === 'depend') continue;
-    if (use.kind === 'hand-on') draft.hook?.called.add('one');
     const text = useText(use, draft);
     if (text !== undefined) edits.push({ ...use.span, text });
   }
-  for (const run of runs) edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
+  for (const run of runs.filter((one) => !isMoved(one)))
+    edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
   if (model.uses.some(({ kind }) => kind === 'depend')) draft.hook?.called.add('one');
   edits.push(...dependencyEdits(model, draft.hook?.one ?? draft.names.setter, context.text));
   for (const use of model.uses) ledger.push(accountOf(use, draft));
@@ -106,7 +106,7 @@ export function writeHeldObject(
           : `${draft.names.values} holds the value`,
     });
   const adds = [
-    ...(hook ? [] : ['useState']),
+    ...(hook && !keepsFirst(draft) ? [] : ['useState']),
     ...(stable.size ? ['useCallback'] : []),
     ...beside.adds.filter((name) => hook !== undefined || name !== 'useState'),
   ];
@@ -122,20 +122,18 @@ export function writeHeldObject(
   const above = aboveText(draft);
   if (above) edits.push({ file: model.file, start: model.before, end: model.before, text: above });
   if (model.approach === 'field-state') {
+    const states = model.declarations.filter(({ role }) => role === 'state').length;
     const usesLeft = (name: string): number =>
-      namedReferences(script, name) -
-      inEdits(script, name, beside.edits) -
-      model.declarations.filter(({ role }) => role === 'state').length +
-      1;
-    const drop = hook ? ['useState'] : [];
-    const imports = reactImportEdits(script, { add: adds, drop }, (name) => usesLeft(name) - 1);
+      namedReferences(script, name) - inEdits(script, name, beside.edits) - (name === 'useState' ? states : 0);
+    const drop = [...(adds.includes('useState') ? [] : ['useState']), ...namesIn(script, beside.edits)];
+    const imports = reactImportEdits(script, { add: adds, drop }, usesLeft);
     edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
     edits.push(
       ...removeStateEdits(model, script, (indent) =>
         linesAt(indent)(imports.call).join(`${context.style.newline}${indent}`),
       ),
     );
-    if (hook && !call?.begins) edits.push(...hookImport(script, hook, undefined, context, edits));
+    if (hook && !call?.begins) edits.push(...hookImport(script, hook, alongside(draft), context, edits));
     edits.push(...unneeded(script, edits, beside.edits));
     return { edits, creates, deletes: [], dependencies: [], ledger };
   }
@@ -144,16 +142,30 @@ export function writeHeldObject(
   const retired = retireOldState(model, script, context.style, known, adds, linesAt(indent), ['support'], model.steps);
   edits.push(...retired.edits);
   ledger.push(...retiredEntries(model, retired.names));
-  if (hook && !call?.begins) edits.push(...hookImport(script, hook, undefined, context, edits));
+  if (hook && !call?.begins) edits.push(...hookImport(script, hook, alongside(draft), context, edits));
   return { edits, creates, deletes: [], dependencies: [], ledger };
+}
+
+/** What the file imports along with the hook: another hook that tells what the form stores. */
+function alongside({ hook }: Draft): FurtherImports | undefined {
+  const shown = hook?.file.calls.shown;
+  if (!hook || shown?.by !== 'store') return undefined;
+  return { names: [shown.hook === hook.shown ? shown.hook : `${shown.hook} as ${hook.shown}`], lines: [] };
 }
 
 /** How often a name stands in what the caller takes away. */
 function inEdits(script: Script, name: string, edits: RewritePlan['edits']): number {
-  const references = script.program.scope.getBinding(name)?.referencePaths ?? [];
-  return references.filter(({ node }) =>
-    edits.some(({ start, end }) => (node.start ?? 0) >= start && (node.end ?? 0) <= end),
-  ).length;
+  return namesIn(script, edits).filter((one) => one === name).length;
+}
+
+/** The names that stand in what the caller takes away, as often as they do. */
+function namesIn(script: Script, edits: RewritePlan['edits']): string[] {
+  const names: string[] = [];
+  const look = ({ node }: NodePath<t.Identifier>): void => {
+    if (edits.some(({ start, end }) => (node.start ?? 0) >= start && (node.end ?? 0) <= end)) names.push(node.name);
+  };
+  if (edits.length) script.program.traverse({ Identifier: look });
+  return names;
 }
 
 /** Declarations that only code of the caller's needed, without those that have comments. */

@@ -12,12 +12,12 @@ import { readHeldObject } from '../held-object/read.js';
 import { stateVariablesOf } from '../state-variables.js';
 import { holderOf, type Lens } from '../value-tracing.js';
 import { hookCalls, membersOf, returnedBy, takenBy } from './hook-call.js';
-import { isMadeHook } from '../form-hook/hook-file.js';
+import { hookMark, isMadeHook } from '../form-hook/hook-file.js';
 import { leaveHook, takesStatus } from './leave.js';
 import { writeInlined } from './inline.js';
 import { readHookForm } from './read.js';
 import { hookValues, singleValues, valuesFor } from './hook-values.js';
-import { hookStateOf } from '../form-hook/state.js';
+import { hookStateOf, madeHook } from '../form-hook/state.js';
 import { writeOwnHook } from './write.js';
 
 /** Whether a hook only gives a context: what holds the values stands elsewhere then. */
@@ -71,7 +71,7 @@ export const ownHook: ReactApproach = {
   reads: true,
   write: writeOwnHook,
   recognise(site) {
-    const state = hookStateOf(site);
+    const state = hookStateOf(site, madeHook(hookMark));
     if (state?.fields.length) {
       const found = {
         fields: state.fields.map(({ name }) => name),

@@ -8,12 +8,11 @@ import { quoted } from '../../source/style.js';
 import type { HeldObject } from '../held-object/held.js';
 import { writeHeldObject } from '../holder-writing/write.js';
 import { statusDeclarations, takenMembers } from '../status-variables.js';
-import { hookMembers, statusMembers, submitLines, submitMember } from '../form-hook/hook-file.js';
+import { statusMembers, submitLines, submitMember, valueMembers } from '../form-hook/hook-file.js';
 
 /** Whether a form takes more of the project's hook than its values. */
 export function takesStatus({ variable }: HeldObject): boolean {
-  const values: readonly string[] = Object.values(hookMembers);
-  return [...takenMembers(variable.call).keys()].some((member) => !values.includes(member));
+  return [...takenMembers(variable.call).keys()].some((member) => !valueMembers.includes(member));
 }
 
 /** Takes a form off the project's hook: values, status and the handler of its submit into the component. */

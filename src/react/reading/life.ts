@@ -11,6 +11,7 @@ import { messagesOf } from './messages.js';
 import { sceneOf } from './look-over.js';
 import type { Scene } from './scene.js';
 import { courseOf } from './submit.js';
+import { crowdedChanges } from './turns.js';
 
 /** A model that tells what happens to the form besides its values, once that is asked for. */
 export function withLife(model: FormModel, site: FormSite): FormModel {
@@ -32,6 +33,7 @@ function lifeOf(site: FormSite, model: FormModel): FormLife {
     shown: messagesOf(scene, status),
     course: courseOf(scene, status),
     changed: changesOf(scene),
+    crowded: crowdedChanges(scene),
   };
 }
 

@@ -1,3 +1,4 @@
+import { sentThrough } from '../calls/sending.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { bare, behindName, memberNamed, returnedValue, type Placed } from '../../source/behind-names.js';
@@ -150,6 +151,8 @@ export function functionBehind(at: Placed, trail: NameTrail, given: Given, depth
   const target = through(at, trail);
   const { path, script } = target;
   if (path.isFunction()) return target;
+  const sent = sentThrough(path);
+  if (sent) return functionBehind({ path: sent, script }, trail, given, depth + 1);
   if (path.isIdentifier()) {
     const known = given.get(path.scope.getBinding(path.node.name));
     if (known) return functionBehind(known, trail, given, depth + 1);

@@ -7,6 +7,9 @@ import { isWithin, spanAt } from '../../course/cell.js';
 import { calledMember, type FlowEvent } from '../../course/flow.js';
 import { stepsOf, type StepGuide } from '../../course/steps.js';
 import { functionBehind } from './names.js';
+import { sentThrough } from '../calls/sending.js';
+import type { JsxAttribute } from '../jsx-controls.js';
+import { handlerOf } from './submit-handler.js';
 import { changesValues, isPlainCall } from './calls.js';
 import type { Entry, Scene } from './scene.js';
 
@@ -33,7 +36,8 @@ export function courseOf(scene: Scene, status: readonly Status[]): SubmitCourse 
   return {
     by,
     span,
-    prevents: by === 'form' ? prevents(entry, region.submit.attribute?.name) : null,
+    prevents: by === 'form' ? prevents(entry, region.submit.attribute) : null,
+    handler: by === 'form' ? handlerOf(scene.site) : undefined,
     steps: stepsOf(branched(entry.events, scene), guideOf(scene), status),
   };
 }
@@ -55,8 +59,9 @@ function autoSave(scene: Scene): Entry | undefined {
   );
 }
 
-function prevents({ events }: Entry, name: string | undefined): boolean | null {
-  if (name === 'action') return null;
+function prevents({ events }: Entry, attribute: JsxAttribute | undefined): boolean | null {
+  if (attribute?.name === 'action') return null;
+  if (attribute?.value && sentThrough(attribute.value)) return true;
   return events.some(({ kind, path }) => kind === 'call' && calledMember(path) === 'preventDefault');
 }
 

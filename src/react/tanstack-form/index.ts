@@ -1,4 +1,7 @@
 import type { ReactApproach } from '../approach.js';
+import { packageForm, packageStateOf } from '../calls/read.js';
+import { tanstackCalls } from '../calls/table.js';
+import { writePackageHook } from '../holder-writing/package-hook.js';
 import { libraryForm } from '../library-forms.js';
 
 export const tanstackForm: ReactApproach = {
@@ -6,10 +9,14 @@ export const tanstackForm: ReactApproach = {
   title: 'npm @tanstack/react-form',
   goodFor: 'forms whose types should follow from their initial values',
   reads: false,
-  recognise: (site) =>
-    libraryForm(site, {
+  write: (model, context) => writePackageHook(model, context, tanstackCalls),
+  recognise(site) {
+    const state = packageStateOf(site, tanstackCalls);
+    if (state?.fields.length) return packageForm(site, state, tanstackCalls);
+    return libraryForm(site, {
       packages: /^@tanstack\/react-form$/,
       makes: /^(?:useForm|useAppForm|createFormHook)$/,
       names: /^(?:useField|setFieldValue)$/,
-    }),
+    });
+  },
 };

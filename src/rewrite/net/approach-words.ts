@@ -21,6 +21,9 @@ const react =
 /** What the hooks that this tool writes call their members. */
 const hooks =
   'values setValue setValues resetValues errors setErrors touched setTouched submitting setSubmitting submit';
+/** What the hooks of npm packages call theirs. */
+const packages =
+  'values setFieldValue setValues resetForm handleSubmit initialValues onSubmit useFormik defaultValues setValue getValues reset watch useForm useStore store setFieldValue start preventDefault';
 const page =
   'FormData valueAsNumber get getAll has elements namedItem form reset current ref useRef defaultValue defaultChecked Object fromEntries entries String new null';
 const classes =
@@ -64,6 +67,9 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   'dom-values': words(`${react} ${events} ${page}`, { texts: 'on checkbox', operators: '?? !' }),
   'own-hook': words(`${react} ${events} ${hooks}`, { texts: 'checkbox', imports: /./ }),
   'declared-schema': words(`${react} ${events} ${hooks}`, { texts: 'checkbox', imports: /./ }),
+  formik: words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
+  'react-hook-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
+  'tanstack-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
   'model-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
 };
