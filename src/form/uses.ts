@@ -140,10 +140,11 @@ export interface HandOnAllUse extends UseBase {
   shorthand: string | undefined;
 }
 
-/** A setter or dispatch function in a list of dependencies; `list` is the whole array. */
+/** A setter or dispatch function in a list of dependencies; `list` is the whole array, `of` the function that it is for. */
 export interface DependUse extends UseBase {
   kind: 'depend';
   list: Span;
+  of: Span;
 }
 
 /** Replaces all values, or merges some of them in. */

@@ -1,4 +1,5 @@
 import type { FormModel } from '../form/model.js';
+import type { DependUse } from '../form/uses.js';
 import type { RewritePlan } from '../form/ledger.js';
 import type { Script } from '../source/script.js';
 import { wholeLines } from '../source/removal.js';
@@ -84,11 +85,11 @@ function mergedTouching(edits: RewritePlan['edits']): RewritePlan['edits'] {
 
 /**
  * Setters in dependency lists give way to the one function that changes everything now; it stands in each list once.
- * @param changer name of that function, which never changes
+ * @param changer name of that function, which never changes, or the names that a function with a list needs
  */
 export function dependencyEdits(
   model: FormModel,
-  changer: string,
+  changer: string | ((use: DependUse) => string),
   textOf: (file: string) => string,
 ): RewritePlan['edits'] {
   const edits: RewritePlan['edits'] = [];
@@ -97,7 +98,7 @@ export function dependencyEdits(
     if (use.kind !== 'depend') continue;
     if (!seen.has(use.list.start)) {
       seen.add(use.list.start);
-      edits.push({ ...use.span, text: changer });
+      edits.push({ ...use.span, text: typeof changer === 'string' ? changer : changer(use) });
       continue;
     }
     const text = textOf(use.span.file);

@@ -13,6 +13,8 @@ export interface StateVariable {
   change: NodePath<t.Identifier> | undefined;
   /** Every function that changes it, where there are several. */
   changers?: NodePath<t.Identifier>[];
+  /** A function of the component that only sets several values at once: what it calls is no change by itself. */
+  settler?: NodePath | undefined;
   call: NodePath<t.CallExpression>;
   declarator: NodePath<t.VariableDeclarator>;
   declaration: NodePath<t.VariableDeclaration>;

@@ -103,6 +103,12 @@ export function dependencyListAround(path: NodePath): NodePath<t.ArrayExpression
   return list.key !== 0 && /^use[A-Z]/.test(calleeName(call)) ? list : undefined;
 }
 
+/** The function that a list of dependencies is for; the list itself where none stands before it. */
+export function functionOfList(list: NodePath<t.ArrayExpression>): NodePath {
+  const first = (list.parentPath as NodePath<t.CallExpression>).get('arguments')[0];
+  return first?.isFunction() ? first : list;
+}
+
 /** The name by which the author calls the function that a path stands in, below the component. */
 export function handlerNameAround(path: NodePath, component: FunctionPath): string | undefined {
   for (let fn = functionAround(path); fn && fn.node !== component.node; fn = functionAround(fn)) {

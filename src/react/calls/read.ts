@@ -8,7 +8,7 @@ import type { HeldObject } from '../held-object/held.js';
 import { readHeldObject } from '../held-object/read.js';
 import { isReactHook } from '../hook-calls.js';
 import { takenMembers } from '../status-variables.js';
-import { tableOf } from './sending.js';
+import { sendersOf, tableOf } from './sending.js';
 import type { CallTable } from './table.js';
 
 /** Finds the values that a package’s hook keeps for a component, where its table tells everything that is taken of it. */
@@ -44,7 +44,7 @@ function isTold(call: NodePath<t.CallExpression>, calls: CallTable): boolean {
     calls.all,
     calls.reset,
     looksBack?.by === 'call' ? looksBack.member : undefined,
-    sends?.member,
+    ...sendersOf(calls),
   ];
   const options = [calls.start, sends?.by === 'option' ? sends.option : undefined];
   const [given] = call.node.arguments;

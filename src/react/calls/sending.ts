@@ -16,6 +16,13 @@ export function tableOf(call: NodePath<t.CallExpression>): CallTable | undefined
   return callTables.find(({ hook, from: known }) => hook === from?.name && known?.name === from.module);
 }
 
+/** The members of a hook by which a form is sent. */
+export function sendersOf(table: CallTable | undefined): string[] {
+  const sends = table?.sends;
+  if (!sends) return [];
+  return [sends.member, ...(sends.by === 'option' && sends.byClick !== undefined ? [sends.byClick] : [])];
+}
+
 /** The hook of a package that gives the member by which a form is sent, where a name stands for that member. */
 function senderBehind(path: NodePath): TableCall | undefined {
   if (!path.isIdentifier()) return undefined;
@@ -28,7 +35,8 @@ function senderBehind(path: NodePath): TableCall | undefined {
   const isSender = pattern.properties.some(
     (one) =>
       t.isObjectProperty(one) &&
-      t.isIdentifier(one.key, { name: table?.sends?.member ?? '' }) &&
+      t.isIdentifier(one.key) &&
+      sendersOf(table).includes(one.key.name) &&
       t.isIdentifier(one.value, { name: path.node.name }),
   );
   return table && isSender ? { table, call } : undefined;

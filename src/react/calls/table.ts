@@ -28,6 +28,8 @@ export interface CallTable {
   start?: string;
   /** How it sends: a member takes the function that does, an option does and a member begins it, or by itself not. */
   sends?: { by: 'member'; member: string } | OptionSends;
+  /** Whether the names of fields are typed, so that a plain text is none. */
+  namesTyped: boolean;
   /** Where the type of the values is written: at the call, or only at what the form begins as. */
   typedAt: 'call' | 'start';
   /** Whether it follows what it is told to begin as at later views, so that the first has to be kept. */
@@ -39,6 +41,8 @@ export interface OptionSends {
   by: 'option';
   option: string;
   member: string;
+  /** The member that a button’s click begins it by, where no form does. */
+  byClick?: string;
   /** Whether the hook has to be told; whether it waits for an answer, without which it stays at sending. */
   asked: boolean;
   waits: boolean;
@@ -58,6 +62,7 @@ export const ownCalls: CallTable = {
   reset: 'resetValues',
   looksBack: { by: 'function' },
   latest: true,
+  namesTyped: true,
   typedAt: 'call',
   followsStart: false,
 };
@@ -76,11 +81,13 @@ export const formikCalls: CallTable = {
     by: 'option',
     option: 'onSubmit',
     member: 'handleSubmit',
+    byClick: 'submitForm',
     asked: true,
     waits: true,
     prevents: true,
     typedButtons: true,
   },
+  namesTyped: false,
   typedAt: 'call',
   followsStart: false,
 };
@@ -97,6 +104,7 @@ export const hookFormCalls: CallTable = {
   latest: true,
   start: 'defaultValues',
   sends: { by: 'member', member: 'handleSubmit' },
+  namesTyped: true,
   typedAt: 'call',
   followsStart: false,
 };
@@ -120,6 +128,7 @@ export const tanstackCalls: CallTable = {
     prevents: false,
     typedButtons: false,
   },
+  namesTyped: true,
   typedAt: 'start',
   followsStart: true,
 };

@@ -13,7 +13,14 @@ import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';
 import { receiverOf } from '../receivers.js';
 import { referencesTo } from '../state-variables.js';
-import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
+import {
+  dependencyListAround,
+  functionOfList,
+  handlerNameAround,
+  mayRepeat,
+  readsLatest,
+  surroundingOf,
+} from '../surroundings.js';
 import { changedFields } from '../value-tracing.js';
 import { frameOf } from '../form-frame.js';
 import type { FieldVariables, Variable } from './variables.js';
@@ -146,7 +153,10 @@ function changeOf(
   const where = surroundingOf(path, found.component, found.submits);
   const call = path.parentPath;
   const list = dependencyListAround(path);
-  if (list) return { kind: 'depend', list: spanOf(script.file, list), where, span: spanOf(script.file, path) };
+  if (list) {
+    const of = spanOf(script.file, functionOfList(list));
+    return { kind: 'depend', list: spanOf(script.file, list), of, where, span: spanOf(script.file, path) };
+  }
   if (call?.isCallExpression() && path.key === 'callee') {
     const value = newValue(call, variable, script, types);
     if (!value) {

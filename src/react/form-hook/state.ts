@@ -79,6 +79,21 @@ function shownAt(taken: Taken, { calls }: HookSight): NodePath | undefined {
   return undefined;
 }
 
+/** The component’s own function that sets several values at once, by the member that puts all to given ones. */
+function settlerOf({ declarator, names }: Taken, calls: CallTable): NodePath<t.Identifier> | undefined {
+  const reset = names.get(calls.reset)?.node.name;
+  const body = declarator.parentPath.parentPath;
+  for (const statement of body?.isBlockStatement() ? body.get('body') : []) {
+    const [one] = statement.isVariableDeclaration() ? statement.get('declarations') : [];
+    const id = one?.get('id') as NodePath | undefined;
+    const init = one?.node.init;
+    if (!id?.isIdentifier() || !t.isArrowFunctionExpression(init) || !t.isCallExpression(init.body)) continue;
+    const { callee, arguments: given } = init.body;
+    if (t.isIdentifier(callee, { name: reset ?? '' }) && given.length === 2) return id;
+  }
+  return undefined;
+}
+
 /** Whether a call asks for all values: `watch()`, or `useStore(store, ({ values }) => values)`. */
 function asksValues(
   call: NodePath<t.CallExpression>,
@@ -145,14 +160,19 @@ export function hookStateOf(site: FormSite, sight: HookSight): HeldObject | unde
       if (!taken) continue;
       const named = (member: string | undefined): NodePath<t.Identifier> | undefined =>
         member === undefined ? undefined : taken.names.get(member);
-      const changers = [calls.one, calls.all, calls.reset].flatMap((name) => named(name) ?? []);
+      const settler = calls.all === undefined ? settlerOf(taken, calls) : undefined;
+      const changers = [
+        ...[calls.one, calls.all, calls.reset].flatMap((name) => named(name) ?? []),
+        ...(settler ? [settler] : []),
+      ];
       const shown = shownAt(taken, sight);
       const variable: StateVariable = {
         hook: 'useState',
         value: shown?.isIdentifier() ? shown : undefined,
         valuePattern: shown?.isObjectPattern() ? shown : undefined,
-        change: named(calls.all) ?? changers[0],
+        change: named(calls.all) ?? settler ?? changers[0],
         changers,
+        settler: settler?.parentPath ?? undefined,
         call: taken.call,
         declarator,
         declaration: statement,

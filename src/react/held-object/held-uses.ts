@@ -8,7 +8,14 @@ import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { receiverOf } from '../receivers.js';
 import { changersOf, referencesTo } from '../state-variables.js';
-import { dependencyListAround, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
+import {
+  dependencyListAround,
+  functionOfList,
+  handlerNameAround,
+  mayRepeat,
+  readsLatest,
+  surroundingOf,
+} from '../surroundings.js';
 import type { Effect } from './effects.js';
 import { isClosed } from './computed-start.js';
 import { followNamed } from './handlers.js';
@@ -49,7 +56,11 @@ export function usesOf(
   const slots = state.slots.map(({ name }) => name);
   const isChange = (call: t.CallExpression): boolean =>
     changersOf(variable).some(({ node }) => t.isIdentifier(call.callee, { name: node.name }));
-  const changing = changersOf(variable).flatMap((one) => referencesTo(one));
+  const inSettler = (path: NodePath): boolean =>
+    variable.settler !== undefined && path.findParent(({ node }) => node === variable.settler?.node) !== null;
+  const changing = changersOf(variable)
+    .flatMap((one) => referencesTo(one))
+    .filter((reference) => !inSettler(reference));
   const wholes = wholeCases(
     changing.flatMap(({ parentPath, key }) => (parentPath?.isCallExpression() && key === 'callee' ? [parentPath] : [])),
     { state, site },
@@ -61,6 +72,7 @@ export function usesOf(
       uses.push({
         kind: 'depend',
         list: spanOf(script.file, list),
+        of: spanOf(script.file, functionOfList(list)),
         where: where(reference),
         span: spanOf(script.file, reference),
       });

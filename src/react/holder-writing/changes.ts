@@ -308,7 +308,7 @@ function stepText(use: SetAllUse, { name, takesValues }: NonNullable<SetAllUse['
 
 function setText(use: SetUse, draft: Draft): string {
   if (use.resetsAll && startsAsConstants(draft.model)) return resetText(draft);
-  if (use.whole && (!draft.hook || draft.hook.file.calls.all !== undefined)) {
+  if (use.whole) {
     draft.hook?.called.add('all');
     return `${draft.names.setter}(${codeText(use.whole.code, draft.printer)})`;
   }
@@ -336,7 +336,9 @@ export function runText(run: ChangeRun, draft: Draft): string {
 function namedText(use: SetNamedUse, draft: Draft): string {
   const key = codeText(use.key, draft.printer);
   const value = codeText(use.value, draft.printer);
-  if (draft.hook?.file.calls.from && !use.rest.length) {
+  // a package may take only names that it knows, of which nobody can say here whether this is one
+  const byName = draft.hook?.file.calls.namesTyped === false || !draft.model.typescript;
+  if (draft.hook?.file.calls.from && byName && !use.rest.length) {
     draft.hook.called.add('one');
     return `${draft.hook.one}(${key}, ${value})`;
   }

@@ -56,6 +56,10 @@ export function writePackageHook(model: FormModel, context: WriteContext, calls:
 function unsaid(model: FormModel, context: WriteContext, calls: CallTable): LedgerEntry[] {
   const { from } = calls;
   const name = from?.name ?? calls.hook;
+  // a function that sets several values has to say their type
+  const untyped =
+    model.typescript &&
+    (model.holder ? model.holder.type === undefined : !model.fields.some(({ typeWritten }) => typeWritten));
   const crowded = model.life?.().crowded ?? [];
   const isCrowded = ({ span }: Use): boolean =>
     crowded.some(({ file, start, end }) => span.file === file && span.start === start && span.end === end);
@@ -65,7 +69,8 @@ function unsaid(model: FormModel, context: WriteContext, calls: CallTable): Ledg
       return `${name} gives a new object of values at every view, so this would run every time`;
     if (!calls.latest && looksBack(use) && isCrowded(use))
       return `an earlier change comes before it in the same turn, and ${name} would build on the values of the last view`;
-    if (calls.all === undefined && needsAll(use)) return `${name} has no member that changes several values at once`;
+    if (calls.all === undefined && untyped && needsAll(use))
+      return `${name} has no member that changes several values at once, and the values have no type of a name`;
     return undefined;
   };
   const nested = model.fields.filter((field) => field.name.includes('.') && !model.holder);
@@ -90,8 +95,9 @@ function looksBack(use: Use): boolean {
 /** Whether a change is about several values where no statements of their own can stand. */
 function needsAll(use: Use): boolean {
   if (use.kind === 'set-all' || use.kind === 'hand-on-all') return true;
-  if (use.kind === 'set-named') return use.rest.length > 0;
+  if (use.kind === 'set-named') return true;
   if (use.kind !== 'set') return use.kind === 'made-handler' && use.assignments.length > 1;
+  if (use.whole) return true;
   return use.assignments.length > 1 && !use.resetsAll && !use.statement && !use.arrowBody;
 }
 
@@ -101,10 +107,11 @@ function unsent(course: SubmitCourse | undefined, context: WriteContext, calls: 
   if (sends?.by !== 'option' || !sends.asked) return [];
   const name = from?.name ?? calls.hook;
   const handler = course?.handler;
-  if (!course || !handler)
-    return course
-      ? [placeByHand(course.span, context, `${name} sends at a form’s own submit, to a function of the component`)]
-      : [];
+  if (!course) return [];
+  if (!handler || (course.by !== 'form' && course.by !== 'button'))
+    return [
+      placeByHand(course.span, context, `${name} sends at a form’s submit or a click, to a function of the component`),
+    ];
   if (handler.bound !== undefined)
     return [placeByHand(handler.given, context, `${name} calls it without the event: ${handler.bound}`)];
   return [];
@@ -115,7 +122,9 @@ function sendingBy(course: SubmitCourse | undefined, context: WriteContext, call
   const handler = course?.handler;
   const { sends } = calls;
   const none: Sending = { edits: [], also: [], options: () => [], moved: [], ledger: [] };
-  if (!handler || !sends) return none;
+  // a click goes through the hook only where it has to be told what sends
+  if (!course || !handler || !sends || (course.by !== 'form' && !(sends.by === 'option' && sends.asked))) return none;
+  const member = course.by !== 'form' && sends.by === 'option' ? (sends.byClick ?? sends.member) : sends.member;
   if (handler.bound !== undefined)
     return {
       ...none,
@@ -128,7 +137,7 @@ function sendingBy(course: SubmitCourse | undefined, context: WriteContext, call
         },
       ],
     };
-  const local = context.freeName(sends.member, 'submitForm', 'sendForm');
+  const local = context.freeName(member, 'submitForm', 'sendForm');
   const { given } = handler;
   const isMoved = sends.by === 'option' && handler.name === undefined;
   const edits = isMoved ? [] : withoutEvent(handler, context);
@@ -141,16 +150,16 @@ function sendingBy(course: SubmitCourse | undefined, context: WriteContext, call
     for (const at of handler.untyped) edits.push({ file: given.file, start: at, end: at, text: ' type="submit"' });
   return {
     edits,
-    also: [sends.member === local ? local : `${sends.member}: ${local}`],
+    also: [member === local ? local : `${member}: ${local}`],
     options: (draft) => (sends.by === 'option' ? [optionOf(sends, handler, draft)] : []),
     moved: isMoved ? [given] : [],
     ledger: [
-      { entry: 'carried', span: given, what: 'submit handler', why: `${sends.member} calls it` },
+      { entry: 'carried', span: given, what: 'submit handler', why: `${member} calls it` },
       ...handler.prevents.map((span): LedgerEntry => ({
         entry: 'retired',
         span,
         what: context.text(span.file).slice(span.start, span.end),
-        why: `${sends.member} does it`,
+        why: `${member} does it`,
         takenOver: true,
       })),
     ],

@@ -1,6 +1,7 @@
 import { codeText } from '../../form/code-text.js';
 import type { FormModel } from '../../form/model.js';
 import type { HandOnUse } from '../../form/uses.js';
+import { quoted } from '../../source/style.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { pascal } from '../form-names.js';
 import { initialItems, membersText, startsAsConstants } from '../initial-values.js';
@@ -39,7 +40,8 @@ export function aboveText(draft: Draft): string {
 }
 
 /** The members of the hook that the component takes, under the names they get. */
-function takenParts({ hook, names, needs, model, call }: Draft): string[] {
+function takenParts(draft: Draft): string[] {
+  const { hook, names, needs, model, call } = draft;
   if (!hook) return [];
   const { calls } = hook.file;
   const pair = (member: string | undefined, local: string): string =>
@@ -49,9 +51,9 @@ function takenParts({ hook, names, needs, model, call }: Draft): string[] {
   return [
     ...(reads && shown.by === 'member' ? [pair(shown.member, names.values)] : []),
     ...(hook.called.has('one') ? [pair(calls.one, hook.one)] : []),
-    ...(hook.called.has('all') ? [pair(calls.all, names.setter)] : []),
+    ...(hook.called.has('all') && calls.all !== undefined ? [pair(calls.all, names.setter)] : []),
     ...(hook.called.has('look') && looksBack?.by === 'call' ? [pair(looksBack.member, hook.look)] : []),
-    ...(hook.called.has('reset') ? [pair(calls.reset, hook.reset)] : []),
+    ...(hook.called.has('reset') || settles(draft) ? [pair(calls.reset, hook.reset)] : []),
     ...(reads && shown.by === 'call' ? [pair(shown.member, hook.shown)] : []),
     ...(reads && shown.by === 'store' ? [pair('store', hook.store)] : []),
     ...(call?.also ?? []),
@@ -109,7 +111,7 @@ function beginsOnce(model: FormModel): boolean {
 export function keepsFirst({ hook, model }: Pick<Draft, 'hook' | 'model'>): boolean {
   const calls = hook?.file.calls;
   if (calls?.start === undefined) return false;
-  return beginsOnce(model) || (calls.followsStart && !startsAsConstants(model));
+  return beginsOnce(model) || (calls.followsStart && (model.holder?.start !== undefined || !startsAsConstants(model)));
 }
 
 function heldByState(draft: Draft, call: (name: string) => string, indent: string): string[] {
@@ -158,7 +160,24 @@ function heldByHook(draft: Draft, hook: HookWords, call: (name: string) => strin
     indent.length + (lead.split(style.newline).at(-1)?.length ?? 0) + 2,
   );
   lines.push(`${lead}${options})${style.semicolon}`);
-  return [...lines, ...shownLines(draft, hook, indent)];
+  return [...lines, ...shownLines(draft, hook, indent), ...(settles(draft) ? [settingLine(draft, hook, indent)] : [])];
+}
+
+/** Whether the component sets several values at once, for which its hook has no member. */
+function settles({ hook }: Pick<Draft, 'hook'>): boolean {
+  return hook?.called.has('all') === true && hook.file.calls.all === undefined;
+}
+
+/** A function that sets several values at once, by the member that puts all of them to given ones. */
+function settingLine({ names, model, context }: Draft, hook: HookWords, indent: string): string {
+  const { style } = context;
+  const typed = model.typescript ? `: ${names.type} | ((${names.values}: ${names.type}) => ${names.type})` : '';
+  const isFunction = model.typescript ? 'next instanceof Function' : `typeof next === ${quoted('function', style)}`;
+  const values = `${isFunction} ? next(${hook.store}.state.values) : next`;
+  const call = `${hook.reset}(${values}, { keepDefaultValues: true })${style.semicolon}`;
+  const lead = `const ${names.setter} = (next${typed}) =>`;
+  const long = indent.length + lead.length + call.length + 1 > style.width;
+  return long ? `${lead}${style.newline}${indent}${style.indent}${call}` : `${lead} ${call}`;
 }
 
 /** The lines that tell the values while rendering, where a hook gives them by a call. */

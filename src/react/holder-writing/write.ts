@@ -1,10 +1,10 @@
 import type { NodePath } from '@babel/traverse';
-import type * as t from '@babel/types';
+import * as t from '@babel/types';
 import { keptEntries } from '../kept-entries.js';
 import { movedText, outermostUses } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
-import { isControlUse, type HandOnUse, type Use } from '../../form/uses.js';
+import { isControlUse, type DependUse, type HandOnUse, type Use } from '../../form/uses.js';
 import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import type { Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
@@ -86,8 +86,7 @@ export function writeHeldObject(
   }
   for (const run of runs.filter((one) => !isMoved(one)))
     edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
-  if (model.uses.some(({ kind }) => kind === 'depend')) draft.hook?.called.add('one');
-  edits.push(...dependencyEdits(model, draft.hook?.one ?? draft.names.setter, context.text));
+  edits.push(...dependencyEdits(model, (use) => changersIn(use, edits, draft), context.text));
   for (const use of model.uses) ledger.push(accountOf(use, draft));
   ledger.push(...keptEntries(model, { control: 'it shows the same value', rule: 'it reads the same values' }));
   for (const declaration of model.declarations)
@@ -124,7 +123,7 @@ export function writeHeldObject(
   if (model.approach === 'field-state') {
     const states = model.declarations.filter(({ role }) => role === 'state').length;
     const usesLeft = (name: string): number =>
-      namedReferences(script, name) - inEdits(script, name, beside.edits) - (name === 'useState' ? states : 0);
+      namedReferences(script, name) - inEdits(script, name, beside.edits) - (isStateHook(script, name) ? states : 0);
     const drop = [...(adds.includes('useState') ? [] : ['useState']), ...namesIn(script, beside.edits)];
     const imports = reactImportEdits(script, { add: adds, drop }, usesLeft);
     edits.push(...imports.edits.map((edit) => ({ file: model.file, ...edit })));
@@ -133,8 +132,8 @@ export function writeHeldObject(
         linesAt(indent)(imports.call).join(`${context.style.newline}${indent}`),
       ),
     );
-    if (hook && !call?.begins) edits.push(...hookImport(script, hook, alongside(draft), context, edits));
     edits.push(...unneeded(script, edits, beside.edits));
+    if (hook && !call?.begins) edits.push(...hookImport(script, hook, alongside(draft), context, edits));
     return { edits, creates, deletes: [], dependencies: [], ledger };
   }
   const indent = indentAt(script.text, placeOfState(model).start);
@@ -144,6 +143,27 @@ export function writeHeldObject(
   ledger.push(...retiredEntries(model, retired.names));
   if (hook && !call?.begins) edits.push(...hookImport(script, hook, alongside(draft), context, edits));
   return { edits, creates, deletes: [], dependencies: [], ledger };
+}
+
+/** The members that a function with a list of dependencies calls now. */
+function changersIn({ of }: DependUse, edits: RewritePlan['edits'], { hook, names }: Draft): string {
+  if (!hook) return names.setter;
+  const text = edits
+    .filter(({ file, start, end }) => file === of.file && start >= of.start && end <= of.end)
+    .map((edit) => edit.text)
+    .join('\n');
+  const called = [hook.one, names.setter, hook.reset, hook.look].filter(
+    (name) => name !== '' && new RegExp(`(?<![\\w$.])${name}\\(`).test(text),
+  );
+  if (called.length) return called.join(', ');
+  hook.called.add('one');
+  return hook.one;
+}
+
+/** Whether a name is what the file calls `useState`. */
+function isStateHook(script: Script, name: string): boolean {
+  const declared = script.program.scope.getBinding(name)?.path.node;
+  return t.isImportSpecifier(declared) ? t.isIdentifier(declared.imported, { name: 'useState' }) : name === 'useState';
 }
 
 /** What the file imports along with the hook: another hook that tells what the form stores. */

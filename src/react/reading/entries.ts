@@ -49,6 +49,7 @@ export function entriesOf(component: Placed, scene: Scene): Entry[] {
           at: fn,
           submits: isForm && /^on(Submit|Finish)$|^action$/.test(name),
           event: name,
+          given: value,
         });
       }
     },

@@ -1,3 +1,4 @@
+import type { NodePath } from '@babel/traverse';
 import type { Cell, CourseGuide } from '../../course/cell.js';
 import type { FlowEvent } from '../../course/flow.js';
 import type { RunMoment } from '../../form/life.js';
@@ -15,8 +16,9 @@ export interface Entry {
   at: Placed;
   /** It hangs on the form's submit, or on the button that sends. */
   submits: boolean;
-  /** The event of the markup; undefined for an effect. */
+  /** The event of the markup, and what it is given; undefined for an effect. */
   event?: string;
+  given?: NodePath;
 }
 
 /** A checker that a call runs: its name, and where it stands, where that is known. */

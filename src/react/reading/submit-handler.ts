@@ -6,11 +6,16 @@ import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { functionOf } from '../components.js';
 
-/** The function that a form’s submit event runs, where it stands in the component itself. */
-export function handlerOf({ region, script, component }: FormSite): SubmitHandler | undefined {
-  const { attribute } = region.submit;
-  const given = attribute?.value;
-  if (!given || attribute.name !== 'onSubmit') return undefined;
+/**
+ * The function that sends a form, where it stands in the component itself.
+ * @param given what the event that sends is given
+ */
+export function handlerOf(
+  { region, script, component }: FormSite,
+  given: NodePath | undefined,
+): SubmitHandler | undefined {
+  const attribute = given?.findParent((outer) => outer.isJSXAttribute());
+  if (!given || !attribute?.isJSXAttribute() || !/^on[A-Z]/.test(String(attribute.node.name.name))) return undefined;
   const fn = functionOf(given);
   if (!fn?.findParent((outer) => outer.node === component.path.node)) return undefined;
   const name = given.isIdentifier() ? given.node.name : undefined;

@@ -37,7 +37,7 @@ export function courseOf(scene: Scene, status: readonly Status[]): SubmitCourse 
     by,
     span,
     prevents: by === 'form' ? prevents(entry, region.submit.attribute) : null,
-    handler: by === 'form' ? handlerOf(scene.site) : undefined,
+    handler: handlerOf(scene.site, by === 'form' ? region.submit.attribute?.value : entry.given),
     steps: stepsOf(branched(entry.events, scene), guideOf(scene), status),
   };
 }
