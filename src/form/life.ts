@@ -97,6 +97,8 @@ export interface SubmitHandler {
   async: boolean;
   /** The parameter that takes the event, and whether parentheses stand around it. */
   event: { span: Span; enclosed: boolean } | undefined;
+  /** The type written at its name, which speaks of the event. */
+  typed: Span | undefined;
   /** Statements that only keep the browser from leaving the page. */
   prevents: Span[];
   /** Why nothing but the form’s own event can run it; undefined where anything could. */

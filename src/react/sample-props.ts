@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { objectBehind } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
 import type { FormSite } from './approach.js';
 import {
@@ -120,7 +121,7 @@ function untypedSource(name: string, { called, listed }: Omit<PropUse, 'optional
 }
 
 /** Properties of a component without types: names it takes out of its parameter, and what it does with them. */
-function untypedProps(fn: FunctionPath): SampleComponent['props'] {
+function untypedProps(fn: FunctionPath, script: Script, load: FormSite['load']): SampleComponent['props'] {
   const pattern = fn.node.params[0];
   const names = new Map<string, { local: string | undefined; optional: boolean; use?: Omit<PropUse, 'optional'> }>();
   const take = (taken: t.Node | undefined): void => {
@@ -155,10 +156,31 @@ function untypedProps(fn: FunctionPath): SampleComponent['props'] {
     .map(([name, { local, use: seen }]) => {
       if (seen) return { name, source: untypedSource(name, seen) };
       const references = local === undefined ? [] : (fn.scope.getBinding(local)?.referencePaths ?? []);
+      const object = objectBeside(references, script, load);
+      if (object !== undefined) return { name, source: object };
       const found = references.map((reference) => useOfProp(reference));
       const called = found.some((use) => use.called);
       return { name, source: untypedSource(name, { called, listed: found.some((use) => use.listed) }) };
     });
+}
+
+/** A constant object over which a property is laid: `{ ...blank, ...crate }`. What is laid over it has its members. */
+function objectBeside(references: readonly NodePath[], script: Script, load: FormSite['load']): string | undefined {
+  for (const reference of references) {
+    const spread = reference.parentPath;
+    const object = spread?.isSpreadElement() ? spread.parentPath : undefined;
+    for (const other of object?.isObjectExpression() ? object.get('properties') : []) {
+      if (!other.isSpreadElement() || other === spread) continue;
+      const found = objectBehind({ path: other.get('argument'), script }, load);
+      const text = found?.script.text.slice(found.path.node.start ?? 0, found.path.node.end ?? 0);
+      if (
+        text !== undefined &&
+        /^\{(?:\s*[\w'"]+:\s*(?:'[^']*'|"[^"]*"|[-\d.]+|true|false|null|\[\]),?)*\s*\}$/.test(text)
+      )
+        return text;
+    }
+  }
+  return undefined;
 }
 
 /** What is needed to show a component by itself: how it is exported, and plain values for what it is given. */
@@ -168,7 +190,8 @@ export function sampleComponent(script: Script, name: string, load: FormSite['lo
   if (!component) return { exported, props: [] };
   const isClass = component.kind === 'class';
   const type = isClass ? typeOfClassProps(component.path) : typeOfProps(component.path);
-  if (!type) return { exported, props: isClass ? classProps(component.path) : untypedProps(component.path) };
+  if (!type)
+    return { exported, props: isClass ? classProps(component.path) : untypedProps(component.path, script, load) };
   const given = isClass ? defaultKeys(component.path) : [];
   const sampler = samplerWith(load);
   const props = sampledMembers({ node: type, script }, load).flatMap(({ member, script: home }) => {

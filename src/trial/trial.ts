@@ -68,6 +68,12 @@ function withGiven(props: readonly Prop[], given: Given): Prop[] {
   return [...props.filter(({ name }) => !own.some((one) => one.name === name)), ...own];
 }
 
+/**
+ * Approaches of which one version answers at another moment of the same turn: a page has its values at once, a
+ * package sends a moment later. Two clicks at one moment, which no person makes, would compare that.
+ */
+const answersLater = /^(?:dom-values|formik|react-hook-form|tanstack-form)$/;
+
 async function mountOf(
   version: TrialRequest['before'],
   request: TrialRequest,
@@ -224,7 +230,7 @@ async function played(request: TrialRequest): Promise<TrialResult> {
   let model: FormModel | undefined;
   const mounts = [];
   let props: readonly Prop[] = [];
-  let keepsInPage = false;
+  let answersApart = false;
   for (const name of ['before', 'after'] as const) {
     const version = request[name];
     const mounted =
@@ -232,7 +238,7 @@ async function played(request: TrialRequest): Promise<TrialResult> {
     if (!mounted.ok) return unplayable(`${name}: ${mounted.reason}`, mounted.next);
     model ??= mounted.model;
     props = mounted.props ?? props;
-    keepsInPage ||= mounted.model?.approach === 'dom-values';
+    answersApart ||= answersLater.test(mounted.model?.approach ?? '');
     const folder = request.mount === undefined ? path.dirname(version.file) : path.dirname(request.mount);
     const loader =
       request.mount === undefined
@@ -256,8 +262,7 @@ async function played(request: TrialRequest): Promise<TrialResult> {
   }
   const answer = await request.player.play({
     versions,
-    // a page that keeps the values has them at once, state at the next view: two clicks at one moment would compare that
-    hints: { ...hintsOf(model), clicksApart: keepsInPage },
+    hints: { ...hintsOf(model), clicksApart: answersApart },
     answers: request.given.answers ?? {},
     requests: request.given.requests ?? [],
     ...(request.steps ? { steps: request.steps } : {}),

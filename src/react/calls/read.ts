@@ -20,6 +20,18 @@ export function packageStateOf(site: FormSite, calls: CallTable): HeldObject | u
   });
 }
 
+/** Whether a form stands beside others of its component, and the table tells everything that the package’s hook keeps for those. */
+export function isBesideOthers({ component, regions }: FormSite, calls: CallTable): boolean {
+  if (regions.length < 2) return false;
+  const told: boolean[] = [];
+  component.path.traverse({
+    CallExpression(call) {
+      if (tableOf(call) === calls) told.push(isTold(call, calls));
+    },
+  });
+  return told.length > 0 && told.every(Boolean);
+}
+
 /** A form whose values a package’s hook keeps. */
 export function packageForm(site: FormSite, state: HeldObject, { approach, hook }: CallTable): Recognised {
   return {

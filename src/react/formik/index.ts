@@ -1,5 +1,5 @@
 import type { ReactApproach } from '../approach.js';
-import { packageForm, packageStateOf } from '../calls/read.js';
+import { isBesideOthers, packageForm, packageStateOf } from '../calls/read.js';
 import { formikCalls } from '../calls/table.js';
 import { writePackageHook } from '../holder-writing/package-hook.js';
 import { libraryForm } from '../library-forms.js';
@@ -13,6 +13,7 @@ export const formik: ReactApproach = {
   recognise(site) {
     const state = packageStateOf(site, formikCalls);
     if (state?.fields.length) return packageForm(site, state, formikCalls);
+    if (isBesideOthers(site, formikCalls)) return undefined;
     return libraryForm(site, {
       packages: /^formik$/,
       makes: /^(?:useFormik|Formik|withFormik)$/,

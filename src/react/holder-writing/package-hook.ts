@@ -197,7 +197,7 @@ function preventing(sender: string, { given }: SubmitHandler, context: WriteCont
 }
 
 /** A submit handler that is called without the event. */
-function withoutEvent({ event, prevents }: SubmitHandler, context: WriteContext): RewritePlan['edits'] {
+function withoutEvent({ event, prevents, typed }: SubmitHandler, context: WriteContext): RewritePlan['edits'] {
   const lines = prevents.map((span) => {
     const text = context.text(span.file);
     const whole = wholeLines(text, span);
@@ -205,5 +205,9 @@ function withoutEvent({ event, prevents }: SubmitHandler, context: WriteContext)
     const end = whole.end === span.end ? span.end + (/^[ \t]*/.exec(text.slice(span.end))?.[0].length ?? 0) : whole.end;
     return { file: span.file, start: whole.start, end, text: '' };
   });
-  return [...(event ? [{ ...event.span, text: event.enclosed ? '' : '()' }] : []), ...lines];
+  return [
+    ...(typed ? [{ ...typed, text: '' }] : []),
+    ...(event ? [{ ...event.span, text: event.enclosed ? '' : '()' }] : []),
+    ...lines,
+  ];
 }

@@ -1,5 +1,5 @@
 import type { ReactApproach } from '../approach.js';
-import { packageForm, packageStateOf } from '../calls/read.js';
+import { isBesideOthers, packageForm, packageStateOf } from '../calls/read.js';
 import { hookFormCalls } from '../calls/table.js';
 import { writePackageHook } from '../holder-writing/package-hook.js';
 import { libraryForm } from '../library-forms.js';
@@ -13,6 +13,7 @@ export const reactHookForm: ReactApproach = {
   recognise(site) {
     const state = packageStateOf(site, hookFormCalls);
     if (state?.fields.length) return packageForm(site, state, hookFormCalls);
+    if (isBesideOthers(site, hookFormCalls)) return undefined;
     return libraryForm(site, {
       packages: /^react-hook-form$/,
       makes: /^useForm$/,

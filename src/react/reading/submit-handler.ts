@@ -41,10 +41,19 @@ export function handlerOf(
     hoisted: fn.isFunctionDeclaration(),
     async: fn.node.async === true,
     event: taken && eventOf(taken, fn, script),
+    typed: typeAt(fn, script),
     prevents: stops.flatMap((one) => (one ? [spanOf(script.file, one)] : [])),
     bound,
     untyped: untypedButtons(region.element),
   };
+}
+
+/** The type that is written at the constant a function stands in. */
+function typeAt(fn: NodePath, { file }: FormSite['script']): Span | undefined {
+  const holder = fn.parentPath;
+  const id = holder?.isVariableDeclarator() ? (holder.get('id') as NodePath) : undefined;
+  const type = id?.isIdentifier() ? (id.get('typeAnnotation') as NodePath) : undefined;
+  return type?.node ? spanOf(file, type) : undefined;
 }
 
 /** Where buttons that state no type can be given one. */

@@ -1,5 +1,5 @@
 import type { ReactApproach } from '../approach.js';
-import { packageForm, packageStateOf } from '../calls/read.js';
+import { isBesideOthers, packageForm, packageStateOf } from '../calls/read.js';
 import { tanstackCalls } from '../calls/table.js';
 import { writePackageHook } from '../holder-writing/package-hook.js';
 import { libraryForm } from '../library-forms.js';
@@ -13,6 +13,7 @@ export const tanstackForm: ReactApproach = {
   recognise(site) {
     const state = packageStateOf(site, tanstackCalls);
     if (state?.fields.length) return packageForm(site, state, tanstackCalls);
+    if (isBesideOthers(site, tanstackCalls)) return undefined;
     return libraryForm(site, {
       packages: /^@tanstack\/react-form$/,
       makes: /^(?:useForm|useAppForm|createFormHook)$/,
