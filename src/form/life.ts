@@ -103,6 +103,8 @@ export interface SubmitHandler {
   prevents: Span[];
   /** Why nothing but the form’s own event can run it; undefined where anything could. */
   bound: string | undefined;
+  /** It waits for something whose failure it leaves to the page. */
+  mayFail: boolean;
   /** Offsets at which buttons of the form that state no type can be given one. */
   untyped: number[];
 }

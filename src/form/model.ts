@@ -75,6 +75,15 @@ export interface TemplateBinding {
   event: 'input' | 'change';
 }
 
+/** The attributes that tie a plain control to its field: it shows the value as it is, and takes in what was typed. */
+export interface PlainWiring {
+  shows: Span;
+  changes: Span;
+  name: Span | undefined;
+  /** The one call that its handler makes. */
+  call: Span;
+}
+
 /** The element or component that shows and edits a field. */
 export interface Control {
   field: string;
@@ -91,6 +100,8 @@ export interface Control {
   wayIn: string | undefined;
   span: Span;
   binding?: TemplateBinding;
+  /** How a plain control of the page is tied to its field, where nothing but that stands in its attributes. */
+  wiring?: PlainWiring;
 }
 
 /** State of the component that is no part of the form, and why it was left out. */

@@ -10,6 +10,7 @@ import type { FunctionPath } from './components.js';
 import { functionOf } from './components.js';
 import { spanOf } from './code.js';
 import { attribute, changedBy, shownBy, type JsxAttribute, type JsxControl } from './jsx-controls.js';
+import { plainWiring } from './plain-wiring.js';
 import { helpedControl } from './spread-helpers.js';
 import { changedFields, shownField, type Lens } from './value-tracing.js';
 
@@ -94,10 +95,16 @@ export function bindControls(
         changes: used?.change.name ?? helped?.changes,
         wayIn: wayInOf(used?.change.value ? functionOf(used.change.value) : undefined, script, lens, base),
         span: spanOf(script.file, control.element),
+        ...wiringOf(control, field, lens, script),
       },
     });
   }
   return bound;
+}
+
+function wiringOf(control: JsxControl, field: string, lens: Lens, script: Script): Pick<Control, 'wiring'> {
+  const wiring = plainWiring(control, field, lens, script);
+  return wiring ? { wiring } : {};
 }
 
 /** Whether a handler looks at what its event brings. */

@@ -21,6 +21,8 @@ export function helpedControl(element: NodePath<t.JSXElement>, lens: Lens): Help
 }
 
 function givenBy(argument: NodePath, lens: Lens): HelpedControl | undefined {
+  const registered = lens.registered?.(argument);
+  if (registered !== undefined) return { field: registered, shows: 'value', changes: 'onChange' };
   const { object, call } = objectOf(argument);
   if (!object?.isObjectExpression()) return undefined;
   let shown: { name: string; value: NodePath } | undefined;

@@ -13,6 +13,8 @@ export interface StateVariable {
   change: NodePath<t.Identifier> | undefined;
   /** Every function that changes it, where there are several. */
   changers?: NodePath<t.Identifier>[];
+  /** What gives the attributes of a control, by the name of its field. */
+  registers?: NodePath<t.Identifier> | undefined;
   /** A function of the component that only sets several values at once: what it calls is no change by itself. */
   settler?: NodePath | undefined;
   call: NodePath<t.CallExpression>;

@@ -10,6 +10,8 @@ export interface Lens {
   changesOf(path: NodePath): string[];
   /** Whether a reference changes values at all, also where it is not told which. */
   changesAny?(path: NodePath): boolean;
+  /** The field that attributes which a hook gives are for: `{...register('town')}`. */
+  registered?(attributes: NodePath): string | undefined;
   /** The field that an object of values gives by a key: `values['town']`. */
   fieldByKey?(object: NodePath, key: string): string | undefined;
 }

@@ -55,6 +55,7 @@ function isTold(call: NodePath<t.CallExpression>, calls: CallTable): boolean {
     calls.one,
     calls.all,
     calls.reset,
+    calls.registers,
     looksBack?.by === 'call' ? looksBack.member : undefined,
     ...sendersOf(calls),
   ];

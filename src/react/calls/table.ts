@@ -20,6 +20,8 @@ export interface CallTable {
   all?: string;
   /** Brings back what the form began with. */
   reset: string;
+  /** Gives the attributes that tie a control of the page to a value: `{...register('town')}`. */
+  registers?: string;
   /** How a change of one value looks back: by a function of the one before, or by asking a member for it. */
   looksBack?: { by: 'function' } | { by: 'call'; member: string };
   /** Whether `all` hands the values of the latest change to its function, rather than those of the last view. */
@@ -100,6 +102,7 @@ export const hookFormCalls: CallTable = {
   one: 'setValue',
   all: 'setValues',
   reset: 'reset',
+  registers: 'register',
   looksBack: { by: 'call', member: 'getValues' },
   latest: true,
   start: 'defaultValues',

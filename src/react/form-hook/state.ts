@@ -173,6 +173,7 @@ export function hookStateOf(site: FormSite, sight: HookSight): HeldObject | unde
         change: named(calls.all) ?? settler ?? changers[0],
         changers,
         settler: settler?.parentPath ?? undefined,
+        registers: named(calls.registers),
         call: taken.call,
         declarator,
         declaration: statement,

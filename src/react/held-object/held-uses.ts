@@ -53,6 +53,7 @@ export function usesOf(
       });
     }
   }
+  uses.push(...registeredUses(state, site));
   const slots = state.slots.map(({ name }) => name);
   const isChange = (call: t.CallExpression): boolean =>
     changersOf(variable).some(({ node }) => t.isIdentifier(call.callee, { name: node.name }));
@@ -173,6 +174,40 @@ export function usesOf(
     });
   }
   return { uses, retired, steps };
+}
+
+/** What the attributes do that a hook gives a control: they show the value of its field, and take in what is typed. */
+function registeredUses({ variable, lens }: HeldObject, { script }: FormSite): Use[] {
+  return referencesTo(variable.registers).flatMap((reference): Use[] => {
+    const call = reference.parentPath;
+    const field = call ? lens.registered?.(call) : undefined;
+    const element = call?.findParent((parent) => parent.isJSXOpeningElement());
+    if (!call || field === undefined || !element?.isJSXOpeningElement()) return [];
+    const span = spanOf(script.file, call);
+    const isBox = element.node.attributes.some(
+      (one) =>
+        t.isJSXAttribute(one) &&
+        t.isJSXIdentifier(one.name, { name: 'type' }) &&
+        t.isStringLiteral(one.value, { value: 'checkbox' }),
+    );
+    const text = isBox ? 'event.target.checked' : 'event.target.value';
+    const code = { ...span, holes: [{ kind: 'text' as const, start: span.start, end: span.end, text }] };
+    return [
+      { kind: 'read', field, key: undefined, where: 'render', span: spanOf(script.file, call.parentPath ?? call) },
+      {
+        kind: 'set',
+        assignments: [{ field, value: { kind: 'value', code } }],
+        resetsAll: false,
+        statement: undefined,
+        arrowBody: false,
+        fresh: true,
+        repeats: false,
+        called: undefined,
+        where: 'event',
+        span,
+      },
+    ];
+  });
 }
 
 /** Whether an object that is handed to the setter may hold more than the values there are; a type says that it does not. */

@@ -158,6 +158,14 @@ export function describeHeld(
       if (effect.kind === 'set') return effect.assignments.map(({ field }) => field);
       return effect.kind === 'named' ? slots.map(({ name }) => name).slice(0, 1) : [];
     },
+    registered(attributes) {
+      const { registers } = variable;
+      if (!registers || !attributes.isCallExpression()) return undefined;
+      const { callee, arguments: given } = attributes.node;
+      const [name] = given;
+      const isIts = t.isIdentifier(callee, { name: registers.node.name }) && t.isStringLiteral(name);
+      return isIts && slots.some((slot) => slot.name === name.value) ? name.value : undefined;
+    },
     fieldByKey(object, key) {
       const isHeldObject =
         stateBinding !== undefined &&

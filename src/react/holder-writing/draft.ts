@@ -63,8 +63,10 @@ export interface HookWords {
   shown: string;
   /** What such a hook follows. */
   store: string;
+  /** The member that gives the attributes of a control. */
+  register: string;
   /** The members that the new code calls. */
-  called: Set<'one' | 'all' | 'reset' | 'look'>;
+  called: Set<'one' | 'all' | 'reset' | 'look' | 'register'>;
 }
 
 /** The names that a hook's members get. */
@@ -81,6 +83,7 @@ export function hookWords(hook: HookFile, model: FormModel, context: WriteContex
     look: look === undefined ? '' : context.freeName(look, `get${base}Values`),
     shown: shown === undefined ? '' : context.freeName(shown, `${shown}${base}`),
     store: calls.shown.by === 'store' ? context.freeName('store', 'formStore') : '',
+    register: calls.registers === undefined ? '' : context.freeName(calls.registers, `register${base}`),
     called: new Set(),
   };
 }

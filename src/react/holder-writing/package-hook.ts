@@ -112,6 +112,14 @@ function unsent(course: SubmitCourse | undefined, context: WriteContext, calls: 
     return [
       placeByHand(course.span, context, `${name} sends at a form’s submit or a click, to a function of the component`),
     ];
+  if (sends.waits && handler.mayFail)
+    return [
+      placeByHand(
+        handler.given,
+        context,
+        `${name} keeps to itself what fails while it sends; catch it in this function first`,
+      ),
+    ];
   if (handler.bound !== undefined)
     return [placeByHand(handler.given, context, `${name} calls it without the event: ${handler.bound}`)];
   return [];

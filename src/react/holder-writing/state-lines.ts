@@ -1,6 +1,7 @@
 import { codeText } from '../../form/code-text.js';
 import type { FormModel } from '../../form/model.js';
-import type { HandOnUse } from '../../form/uses.js';
+import type { HandOnUse, Use } from '../../form/uses.js';
+import { isWired } from './wiring.js';
 import { quoted } from '../../source/style.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { pascal } from '../form-names.js';
@@ -46,10 +47,12 @@ function takenParts(draft: Draft): string[] {
   const { calls } = hook.file;
   const pair = (member: string | undefined, local: string): string =>
     member === undefined || member === local ? local : `${member}: ${local}`;
-  const reads = needs.values || model.holder !== undefined || model.uses.some(({ kind }) => kind === 'read');
+  const reads =
+    needs.values || model.holder !== undefined || model.uses.some((use) => use.kind === 'read' && !isWired(use, draft));
   const { shown, looksBack } = calls;
   return [
     ...(reads && shown.by === 'member' ? [pair(shown.member, names.values)] : []),
+    ...(hook.called.has('register') ? [pair(calls.registers, hook.register)] : []),
     ...(hook.called.has('one') ? [pair(calls.one, hook.one)] : []),
     ...(hook.called.has('all') && calls.all !== undefined ? [pair(calls.all, names.setter)] : []),
     ...(hook.called.has('look') && looksBack?.by === 'call' ? [pair(looksBack.member, hook.look)] : []),
@@ -190,10 +193,14 @@ function shownLines(draft: Draft, hook: HookWords, indent: string): string[] {
   return [`const ${names.values} = ${asked}${context.style.semicolon}`, ...takenOut(draft, names.values, indent)];
 }
 
+function fieldRead(use: Use): string | undefined {
+  return use.kind === 'read' ? use.field : undefined;
+}
+
 /** The line that takes the values out which the form knows by names of their own. */
 function takenOut(draft: Draft, from: string, indent: string): string[] {
   const { model, context } = draft;
-  const read = new Set(model.uses.filter((use) => use.kind === 'read').map((use) => use.field));
+  const read = new Set(model.uses.filter((use) => use.kind === 'read' && !isWired(use, draft)).map(fieldRead));
   const items: Item[] = model.fields
     .filter((field) => read.has(field.name))
     .map((field) => ({

@@ -22,6 +22,7 @@ import { heldLater, untoldStart } from '../untold-start.js';
 import { untypedFields } from '../untyped-fields.js';
 import { stepEdits, stepTroubles } from '../step-functions.js';
 import { hookImport } from './hook-import.js';
+import { isWired, wiredEntry, wiringEdits } from './wiring.js';
 
 /** Writes a form with one state variable that holds an object of all values. */
 export function writeObjectState(model: FormModel, context: WriteContext): RewritePlan {
@@ -78,7 +79,7 @@ export function writeHeldObject(
   const stable = new Map<string, HandOnUse>();
   const ledger: LedgerEntry[] = [];
   for (const use of outermostUses(model.uses.filter((one) => !inSupport(one)))) {
-    if ((use.kind === 'set' && inRun.has(use)) || isMoved(use.span)) continue;
+    if ((use.kind === 'set' && inRun.has(use)) || isMoved(use.span) || isWired(use, draft)) continue;
     if (use.kind === 'hand-on' && use.stable) stable.set(use.field, use);
     if (use.kind === 'depend') continue;
     const text = useText(use, draft);
@@ -87,7 +88,15 @@ export function writeHeldObject(
   for (const run of runs.filter((one) => !isMoved(one)))
     edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
   edits.push(...dependencyEdits(model, (use) => changersIn(use, edits, draft), context.text));
-  for (const use of model.uses) ledger.push(accountOf(use, draft));
+  edits.push(...wiringEdits(draft));
+  for (const use of model.uses)
+    ledger.push(
+      isWired(use, draft)
+        ? wiredEntry(use, draft)
+        : isMoved(use.span)
+          ? { ...accountOf(use, draft), entry: 'carried', why: 'it moves along with the code around it' }
+          : accountOf(use, draft),
+    );
   ledger.push(...keptEntries(model, { control: 'it shows the same value', rule: 'it reads the same values' }));
   for (const declaration of model.declarations)
     ledger.push({

@@ -44,8 +44,32 @@ export function handlerOf(
     typed: typeAt(fn, script),
     prevents: stops.flatMap((one) => (one ? [spanOf(script.file, one)] : [])),
     bound,
+    mayFail: waitsUncaught(fn),
     untyped: untypedButtons(region.element),
   };
+}
+
+/** Whether a function waits for something outside of a `try` that catches, so that its failure reaches the page. */
+function waitsUncaught(fn: NodePath): boolean {
+  let found = false;
+  fn.traverse({
+    Function: (inner) => inner.skip(),
+    AwaitExpression(wait) {
+      const { node } = wait.get('argument');
+      const caught =
+        t.isCallExpression(node) &&
+        t.isMemberExpression(node.callee) &&
+        t.isIdentifier(node.callee.property, { name: 'catch' });
+      const around = wait.findParent(
+        (outer) =>
+          outer.isTryStatement() &&
+          outer.node.handler != null &&
+          wait.findParent((one) => one === outer.get('block')) !== null,
+      );
+      if (!caught && !around) found = true;
+    },
+  });
+  return found;
 }
 
 /** The type that is written at the constant a function stands in. */
