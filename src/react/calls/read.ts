@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import { leftByHand, placeByHand } from '../../form/writing.js';
 import type { FormSite, Recognised } from '../approach.js';
+import { functionOf } from '../components.js';
 import { hookStart, hookStateOf, type HookStart } from '../form-hook/state.js';
 import type { HeldObject } from '../held-object/held.js';
 import { readHeldObject } from '../held-object/read.js';
@@ -67,7 +68,43 @@ function isTold(call: NodePath<t.CallExpression>, calls: CallTable): boolean {
       (one) =>
         (t.isObjectProperty(one) || t.isObjectMethod(one)) && t.isIdentifier(one.key) && options.includes(one.key.name),
     );
-  return known && [...takenMembers(call).keys()].every((member) => members.includes(member));
+  return (
+    known &&
+    [...takenMembers(call).keys()].every((member) => members.includes(member)) &&
+    isPlainlyRegistered(call, calls) &&
+    sendsByItself(call, calls)
+  );
+}
+
+/** References to what a component calls a member. */
+function referencesOf(call: NodePath<t.CallExpression>, member: string | undefined): NodePath[] {
+  const local = takenMembers(call).get(member ?? '');
+  return local === undefined ? [] : (call.scope.getBinding(local)?.referencePaths ?? []);
+}
+
+/** Whether attributes are taken by the names of fields alone: `{...register('town')}`. */
+function isPlainlyRegistered(call: NodePath<t.CallExpression>, { registers }: CallTable): boolean {
+  return referencesOf(call, registers).every(({ parentPath: made, key }) => {
+    if (key !== 'callee' || !made?.isCallExpression()) return false;
+    const [name, ...options] = made.node.arguments;
+    return (
+      t.isStringLiteral(name) && !name.value.includes('.') && !options.length && made.parentPath.isJSXSpreadAttribute()
+    );
+  });
+}
+
+/** Whether what sends asks the component for the values, rather than takes them from the hook. */
+function sendsByItself(call: NodePath<t.CallExpression>, { sends }: CallTable): boolean {
+  const asksNothing = (path: NodePath | undefined): boolean =>
+    path !== undefined && functionOf(path)?.node.params.length === 0;
+  if (sends?.by === 'member')
+    return referencesOf(call, sends.member).every(
+      ({ parentPath: made, key }) =>
+        key === 'callee' && made?.isCallExpression() === true && asksNothing(made.get('arguments')[0]),
+    );
+  const [options] = call.get('arguments');
+  const given = sends && options ? memberNamed(options, sends.option) : undefined;
+  return given === undefined || asksNothing(given);
 }
 
 /** What a form begins as, by the option of its hook. */

@@ -112,14 +112,6 @@ function unsent(course: SubmitCourse | undefined, context: WriteContext, calls: 
     return [
       placeByHand(course.span, context, `${name} sends at a form’s submit or a click, to a function of the component`),
     ];
-  if (sends.waits && handler.mayFail)
-    return [
-      placeByHand(
-        handler.given,
-        context,
-        `${name} keeps to itself what fails while it sends; catch it in this function first`,
-      ),
-    ];
   if (handler.bound !== undefined)
     return [placeByHand(handler.given, context, `${name} calls it without the event: ${handler.bound}`)];
   return [];
@@ -132,7 +124,9 @@ function sendingBy(course: SubmitCourse | undefined, context: WriteContext, call
   const none: Sending = { edits: [], also: [], options: () => [], moved: [], ledger: [] };
   // a click goes through the hook only where it has to be told what sends
   if (!course || !handler || !sends || (course.by !== 'form' && !(sends.by === 'option' && sends.asked))) return none;
-  const member = course.by !== 'form' && sends.by === 'option' ? (sends.byClick ?? sends.member) : sends.member;
+  // a failure that the author leaves to the page reaches it only where nothing of the hook's catches it
+  const bare = sends.by === 'option' && (course.by !== 'form' || (sends.waits && handler.mayFail));
+  const member = bare ? (sends.byClick ?? sends.member) : sends.member;
   if (handler.bound !== undefined)
     return {
       ...none,
@@ -152,9 +146,12 @@ function sendingBy(course: SubmitCourse | undefined, context: WriteContext, call
   if (sends.by === 'member') {
     edits.push({ file: given.file, start: given.start, end: given.start, text: `${local}(` });
     edits.push({ file: given.file, start: given.end, end: given.end, text: ')' });
-  } else edits.push({ ...given, text: sends.prevents ? local : preventing(local, handler, context) });
+  } else {
+    const prevents = course.by !== 'form' || (sends.prevents && !bare);
+    edits.push({ ...given, text: prevents ? local : preventing(local, handler, context) });
+  }
   // a button that does not say so sends, which a package may want to be said
-  if (sends.by === 'option' && sends.typedButtons)
+  if (sends.by === 'option' && sends.typedButtons && !bare)
     for (const at of handler.untyped) edits.push({ file: given.file, start: at, end: at, text: ' type="submit"' });
   return {
     edits,
