@@ -135,6 +135,8 @@ export interface FormLife {
   shown: GatedMessage[];
   course: SubmitCourse;
   changed: ValueChange[];
+  /** Code of the form’s follows the page’s own reset. */
+  followsReset?: boolean;
   /** Changes that an earlier one precedes in the same turn; undefined where the reader does not look. */
   crowded?: Span[];
   /** The moments at which each rule of the model runs, in the model's order. */

@@ -8,6 +8,7 @@ import type { ParseProblem, Script } from '../source/script.js';
 import { overlaid, type Workspace } from '../source/workspace.js';
 import { formsOfFile, type FoundForm, type ReadSettings } from './forms.js';
 import { alongRoute } from './route.js';
+import { withoutIdleReact } from './idle-react.js';
 import { brokenLines } from './long-lines.js';
 import { netted } from './net/net.js';
 import { plannedStep } from './planned-step.js';
@@ -73,17 +74,17 @@ export async function rewriteForm(
   }
   const together = { ...joined(parts), form: shown ?? '' };
   const open = isLeftByHand(together.ledger);
-  const rewrite = open ? together : withBrokenLines(together, file);
+  const rewrite = open ? together : tidied(together, file);
   if (!request.addDependency || open || !rewrite.dependencies.length) return { kind: 'rewrite', rewrite };
   return withPackages(rewrite, file, workspace);
 }
 
-/** A rewrite whose scripts hold no lines that only the rewrite made too long. */
-function withBrokenLines(rewrite: Rewrite, main: string): Rewrite {
+/** A rewrite whose scripts hold no import that only what went has needed, and no lines that only the rewrite made too long. */
+function tidied(rewrite: Rewrite, main: string): Rewrite {
   const files = rewrite.files.map((change) => {
     const { file, before, after } = change;
     const isEdit = change.change === 'edit' && before !== null && after !== null && /\.[cm]?[jt]sx?$/.test(file);
-    return isEdit ? { ...change, after: brokenLines(file, before, after) } : change;
+    return isEdit ? { ...change, after: brokenLines(file, before, withoutIdleReact(file, before, after)) } : change;
   });
   const after = files.find(({ file }) => file === main)?.after;
   const lines = after === null || after === undefined ? rewrite.figures.after.lines : linesOf(after);

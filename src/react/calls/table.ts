@@ -20,6 +20,8 @@ export interface CallTable {
   all?: string;
   /** Brings back what the form began with. */
   reset: string;
+  /** Whether that resets the page’s own form as well, which then tells of it. */
+  resetsPage: boolean;
   /** Gives the attributes that tie a control of the page to a value: `{...register('town')}`. */
   registers?: string;
   /** How a change of one value looks back: by a function of the one before, or by asking a member for it. */
@@ -62,6 +64,7 @@ export const ownCalls: CallTable = {
   one: 'setValue',
   all: 'setValues',
   reset: 'resetValues',
+  resetsPage: false,
   looksBack: { by: 'function' },
   latest: true,
   namesTyped: true,
@@ -77,6 +80,7 @@ export const formikCalls: CallTable = {
   one: 'setFieldValue',
   all: 'setValues',
   reset: 'resetForm',
+  resetsPage: false,
   latest: false,
   start: 'initialValues',
   sends: {
@@ -102,6 +106,7 @@ export const hookFormCalls: CallTable = {
   one: 'setValue',
   all: 'setValues',
   reset: 'reset',
+  resetsPage: true,
   registers: 'register',
   looksBack: { by: 'call', member: 'getValues' },
   latest: true,
@@ -119,6 +124,7 @@ export const tanstackCalls: CallTable = {
   shown: { by: 'store', hook: 'useStore' },
   one: 'setFieldValue',
   reset: 'reset',
+  resetsPage: false,
   looksBack: { by: 'function' },
   latest: true,
   start: 'defaultValues',

@@ -307,12 +307,17 @@ function stepText(use: SetAllUse, { name, takesValues }: NonNullable<SetAllUse['
 }
 
 function setText(use: SetUse, draft: Draft): string {
-  if (use.resetsAll && startsAsConstants(draft.model)) return resetText(draft);
+  if (use.resetsAll && startsAsConstants(draft.model) && !comesAround(draft)) return resetText(draft);
   if (use.whole) {
     draft.hook?.called.add('all');
     return `${draft.names.setter}(${codeText(use.whole.code, draft.printer)})`;
   }
   return setterCall(use.assignments, draft, use.repeats, use);
+}
+
+/** Whether a reset by the hook would be told to the code that asks for it, again and again. */
+function comesAround({ hook, model }: Draft): boolean {
+  return hook?.file.calls.resetsPage === true && model.life?.().followsReset === true;
 }
 
 function resetText(draft: Draft): string {
@@ -323,7 +328,7 @@ function resetText(draft: Draft): string {
 
 /** One change in the place of several that follow one another. */
 export function runText(run: ChangeRun, draft: Draft): string {
-  if (run.resetsAll) return resetText(draft);
+  if (run.resetsAll && !comesAround(draft)) return resetText(draft);
   const assignments = run.uses.flatMap((use) => use.assignments);
   const last = assignments.filter(
     (one, index) => assignments.findLastIndex(({ field }) => field === one.field) === index,

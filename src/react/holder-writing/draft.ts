@@ -3,6 +3,7 @@ import type { CodePrinter } from '../../form/code-text.js';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
+import type { CallTable } from '../calls/table.js';
 import type { HookFile } from '../form-hook/hook-file.js';
 import { baseNameOf, pascal } from '../form-names.js';
 import type { Item } from '../../source/layout.js';
@@ -99,12 +100,19 @@ export function valuesName(model: FormModel, context: WriteContext): string {
 }
 
 /** The names that the object of values and what belongs to it get. */
-export function namesFor(model: FormModel, context: WriteContext, known: string | undefined): Draft['names'] {
+export function namesFor(
+  model: FormModel,
+  context: WriteContext,
+  known: string | undefined,
+  calls?: CallTable,
+): Draft['names'] {
   const base = baseNameOf(model);
   const values = known ?? valuesName(model, context);
+  // a package’s member keeps the name by which people know it
+  const wished = (calls?.from && calls.all) ?? `set${pascal(values)}`;
   return {
     values,
-    setter: context.freeName(`set${pascal(values)}`, `change${pascal(values)}`),
+    setter: context.freeName(wished, `set${pascal(values)}`, `change${pascal(values)}`),
     type: model.holder?.type ?? context.freeName(`${base}Values`, `${base}State`),
     initial: model.holder?.initial ?? context.freeName(`initial${base}`, `empty${base}`),
   };

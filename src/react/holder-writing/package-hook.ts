@@ -176,12 +176,27 @@ function optionOf({ option, waits }: OptionSends, handler: SubmitHandler, draft:
   const { name, fn } = handler;
   const async = waits && !handler.async ? 'async ' : '';
   if (name === undefined) {
-    const holes = withoutEvent(handler, draft.context).map((edit) => ({ kind: 'text' as const, ...edit }));
+    const edits = [...withoutEvent(handler, draft.context), ...saidResult(handler, draft)];
+    const holes = edits.map((edit) => ({ kind: 'text' as const, ...edit }));
     const code = { ...fn, holes: holes.sort((a, b) => a.start - b.start) };
     return { lead: `${option}: ${async}`, value: reindented(codeText(code, draft.printer), draft, fn) };
   }
   const call = handler.hoisted && async === '' ? name : `${async}() => ${name}()`;
   return { lead: call === option ? '' : `${option}: `, value: call };
+}
+
+/**
+ * The result of a function that moves into the call which its members come from, where the compiler would look for it
+ * there: a change that is a part of an expression.
+ */
+function saidResult({ fn, event }: SubmitHandler, { model, context }: Draft): RewritePlan['edits'] {
+  const { file, start, end } = fn;
+  const asks = model.uses.some(
+    (use) => use.kind === 'set' && use.span.start > start && use.span.end < end && !use.statement && !use.arrowBody,
+  );
+  if (!model.typescript || !event?.enclosed || !asks) return [];
+  const at = context.text(file).indexOf(')', event.span.end) + 1;
+  return [{ file, start: at, end: at, text: ': Promise<void>' }];
 }
 
 /** Code of several lines that moves to an option of the hook, one step inside of the component. */

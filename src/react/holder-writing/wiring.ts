@@ -25,10 +25,16 @@ export function wiredControls({ model, hook }: Pick<Draft, 'model' | 'hook'>): W
 }
 
 /** Whether all that the handler of a control does is to keep what was typed. */
-function takesItIn({ field, wayIn }: Control, { shows, changes, call }: PlainWiring, model: FormModel): boolean {
+function takesItIn(
+  { field, wayIn, label }: Control,
+  { shows, changes, call, name }: PlainWiring,
+  model: FormModel,
+): boolean {
   const known = model.fields.some(({ name }) => name === field);
   const inside = model.uses.filter(({ span }) => holds(changes, span));
   const [change] = inside.filter(({ span }) => span.start === call.start && span.end === call.end);
+  // a hook gives a name, by which nobody has called a control without a label so far
+  if (!name && label === undefined) return false;
   if (!known || wayIn !== undefined || change?.kind !== 'set' || change.assignments.length !== 1) return false;
   const [assignment] = change.assignments;
   if (assignment?.field !== field || assignment.value.kind !== 'value' || assignment.value.operator) return false;

@@ -55,7 +55,7 @@ export function writeHeldObject(
     call,
     model,
     context,
-    names: namesFor(model, context, call?.values),
+    names: namesFor(model, context, call?.values, hook?.calls),
     printer: {
       textOf: (file) => context.text(file),
       uses: model.uses,

@@ -34,6 +34,7 @@ function lifeOf(site: FormSite, model: FormModel): FormLife {
     course: courseOf(scene, status),
     changed: changesOf(scene),
     crowded: crowdedChanges(scene),
+    followsReset: scene.entries.some(({ event }) => event === 'onReset'),
   };
 }
 
