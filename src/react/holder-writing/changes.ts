@@ -108,12 +108,22 @@ function constantName(field: string, draft: Draft): string {
 /** The setter call that makes some changes in one step. */
 function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean, place?: ChangePlace): string {
   const one = oneSetterCall(assignments, draft) ?? oneByOne(assignments, draft, place);
-  if (one !== undefined) return one;
+  if (one !== undefined) return repeats && place?.statement ? guarded(one, assignments, draft) : one;
   const early = place ? workedOutAtOnce(assignments, draft) : [];
   const builds = assignments.some(({ value }) => value.kind === 'from-previous');
   if (place && early.length && (builds || !place.fresh) && (place.statement || place.arrowBody))
     return workedOutFirst(assignments, early, draft, place);
   return mergingCall(assignments, draft, repeats, early.length > 0);
+}
+
+/** A change that is made only where it changes something: a package shows the form anew also for an equal value. */
+function guarded(call: string, [first]: readonly Assignment[], draft: Draft): string {
+  if (!draft.hook?.file.calls.from || first?.value.kind !== 'value') return call;
+  const now = draft.model.holder
+    ? `${draft.names.values}.${first.field}`
+    : (fieldNamed(draft.model, first.field).names.value ?? first.field);
+  const next = changeCode(first.value.code, draft, 'previous', first.field);
+  return `if (!Object.is(${next}, ${now})) ${call}`;
 }
 
 /** The call that lays some values over the ones before; `now`: those of the surrounding view are the ones before. */

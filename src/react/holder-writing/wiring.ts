@@ -16,11 +16,12 @@ function holds(outer: Span, inner: Span): boolean {
 }
 
 /** The controls of a form that a hook can tie to their fields by attributes of its own. */
-export function wiredControls({ model, hook }: Pick<Draft, 'model' | 'hook'>): WiredControl[] {
+export function wiredControls({ model, hook, context }: Pick<Draft, 'model' | 'hook' | 'context'>): WiredControl[] {
   if (hook?.file.calls.registers === undefined) return [];
   return model.controls.flatMap((control) => {
     const { wiring } = control;
-    return wiring && takesItIn(control, wiring, model) ? [{ control, wiring }] : [];
+    const takes = wiring && takesItIn(control, wiring, model) && !mayRefuse(control, wiring, model, context);
+    return takes ? [{ control, wiring }] : [];
   });
 }
 
@@ -44,8 +45,42 @@ function takesItIn(
   );
 }
 
+/** Types of controls that hold nothing but what fits them, and nothing at all in its place. */
+const strict = /^(?:number|range|date|time|datetime-local|month|week|color)$/;
+
+/**
+ * Whether a control might be given what it does not hold, so that the value that is kept and the one that is shown are
+ * two: values from elsewhere, of which nobody knows here whether they fit.
+ */
+function mayRefuse(
+  { field, type }: Control,
+  { changes }: PlainWiring,
+  model: FormModel,
+  context: Draft['context'],
+): boolean {
+  if (!strict.test(type ?? '')) return false;
+  const given = model.uses.some((use) => {
+    if (use.kind === 'set-all' || use.kind === 'hand-on-all') return true;
+    if (use.kind === 'hand-on') return use.field === field;
+    if (use.kind !== 'set' && use.kind !== 'made-handler') return false;
+    return (
+      !holds(changes, use.span) &&
+      use.assignments.some(
+        ({ field: name, value }) =>
+          name === field &&
+          value.kind !== 'initial' &&
+          !(
+            value.kind === 'value' &&
+            /^['"\d-]/.test(context.text(value.code.file).slice(value.code.start, value.code.end))
+          ),
+      )
+    );
+  });
+  return given || model.fields.some(({ name, initial }) => name === field && initial.when !== 'constant');
+}
+
 /** Whether a use goes with the attributes that a hook's own take the place of. */
-export function isWired({ span }: Use, draft: Pick<Draft, 'model' | 'hook'>): boolean {
+export function isWired({ span }: Use, draft: Pick<Draft, 'model' | 'hook' | 'context'>): boolean {
   return wiredControls(draft).some(({ wiring }) => holds(wiring.shows, span) || holds(wiring.changes, span));
 }
 
