@@ -33,6 +33,9 @@ const shots = {
   schema: ['preview', 'src/harvest/HarvestLog.tsx', '--to', 'declared-schema'],
   proof: ['apply', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
   refusal: ['apply', 'windfall/WindfallCount.jsx', '--to', 'reducer'],
+  formik: ['preview', 'src/pests/PestSighting.tsx', '--to', 'formik'],
+  'hook-form': ['preview', 'src/grading/GradingSlip.jsx', '--to', 'react-hook-form'],
+  tanstack: ['preview', 'src/stores/ToolLoan.tsx', '--to', 'tanstack-form'],
   approaches: ['approaches'],
   demo: ['demo'],
 };

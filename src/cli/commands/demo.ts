@@ -34,7 +34,17 @@ function filesOf(folder: string): Map<string, string> {
   return found;
 }
 
-const compared = ['dom-values', 'field-state', 'object-state', 'reducer', 'own-hook', 'declared-schema'];
+const compared = [
+  'dom-values',
+  'field-state',
+  'object-state',
+  'reducer',
+  'own-hook',
+  'declared-schema',
+  'formik',
+  'react-hook-form',
+  'tanstack-form',
+];
 
 interface Compared {
   figures?: Record<'before' | 'after', { lines: number; stateVariables: number; handlers: number }>;
@@ -124,6 +134,13 @@ export function demo(options: CommonOptions): ExitCode {
     );
   }
   compareApproaches(folder, output, frameworks !== undefined);
+  step(
+    'A slip of three fields in the hook of a package: plain controls are registered.',
+    'preview',
+    'src/grading/GradingSlip.jsx',
+    '--to',
+    'react-hook-form',
+  );
   step('Which rules does the harvest log have, and when does each one speak?', 'inspect', 'src/harvest/HarvestLog.tsx');
   step('The same rules as data:', 'rules', 'src/harvest/HarvestLog.tsx');
   step('And the form on top of that data.', 'preview', 'src/harvest/HarvestLog.tsx', '--to', 'declared-schema');

@@ -3,6 +3,7 @@ import { isWithin } from '../../course/cell.js';
 import * as t from '@babel/types';
 import { calledMember } from '../../course/flow.js';
 import type { Placed } from '../../source/behind-names.js';
+import { sentThrough } from '../calls/sending.js';
 import { functionBehind, through } from './names.js';
 import type { CheckerRun, Scene } from './scene.js';
 
@@ -14,6 +15,8 @@ export function checkerRun(at: Placed, scene: Scene): CheckerRun | undefined {
   const { path } = at;
   if (!path.isCallExpression() && !path.isOptionalCallExpression()) return undefined;
   const callee = path.get('callee') as NodePath;
+  // what begins a send by a package's hook goes on into the component's own function
+  if (sentThrough(callee)) return undefined;
   const named = calledMember(path);
   const target = functionBehind({ path: callee, script: at.script }, scene.trail, scene.given);
   const isStated = (fn: Placed): boolean =>

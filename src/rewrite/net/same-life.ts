@@ -10,6 +10,9 @@ const toldInCode = new Set([
   'object-state',
   'reducer',
   'class-state',
+  'formik',
+  'react-hook-form',
+  'tanstack-form',
   'model-driven',
   'template-driven',
 ]);
