@@ -116,11 +116,17 @@ function setterCall(assignments: readonly Assignment[], draft: Draft, repeats: b
   return mergingCall(assignments, draft, repeats, early.length > 0);
 }
 
+/** The values of the surrounding view. */
+function valuesOf(draft: Draft): string {
+  draft.needs.values = true;
+  return draft.names.values;
+}
+
 /** A change that is made only where it changes something: a package shows the form anew also for an equal value. */
 function guarded(call: string, [first]: readonly Assignment[], draft: Draft): string {
   if (!draft.hook?.file.calls.from || first?.value.kind !== 'value') return call;
   const now = draft.model.holder
-    ? `${draft.names.values}.${first.field}`
+    ? `${valuesOf(draft)}.${first.field}`
     : (fieldNamed(draft.model, first.field).names.value ?? first.field);
   const next = changeCode(first.value.code, draft, 'previous', first.field);
   return `if (!Object.is(${next}, ${now})) ${call}`;
@@ -129,7 +135,7 @@ function guarded(call: string, [first]: readonly Assignment[], draft: Draft): st
 /** The call that lays some values over the ones before; `now`: those of the surrounding view are the ones before. */
 function mergingCall(assignments: readonly Assignment[], draft: Draft, repeats: boolean, now = false): string {
   draft.hook?.called.add('all');
-  const { setter, values } = draft.names;
+  const { setter } = draft.names;
   const source = assignments
     .map(({ value }) => (value.kind === 'value' ? value.code : value.kind === 'from-previous' ? value.body : undefined))
     .map((code) => (code ? draft.context.text(code.file).slice(code.start, code.end) : ''))
@@ -152,7 +158,7 @@ function mergingCall(assignments: readonly Assignment[], draft: Draft, repeats: 
     return property(field, changeCode(value.body, draft, previous, field));
   });
   if ((now || fleeting.test(source)) && assignments.every(({ value }) => value.kind !== 'from-previous'))
-    return `${setter}({ ...${values}, ${parts.join(', ')} })`;
+    return `${setter}({ ...${valuesOf(draft)}, ${parts.join(', ')} })`;
   const next = `{ ...${previous}, ${parts.join(', ')} }`;
   // where nothing is held yet, there is nothing to change
   if (draft.model.typescript && draft.model.holder?.start?.empty)
@@ -308,10 +314,10 @@ export function useText(use: Use, draft: Draft): string | undefined {
 /** New values that a function works out from the ones before. */
 function stepText(use: SetAllUse, { name, takesValues }: NonNullable<SetAllUse['step']>, draft: Draft): string {
   const given = stepArguments(use, draft.printer);
-  const { setter, values } = draft.names;
+  const { setter } = draft.names;
   if (!takesValues) return `${setter}(${name}(${given.join(', ')}))`;
   // what is gone by the time React asks for it is asked now
-  if (fleeting.test(given.join(' '))) return `${setter}(${name}(${[values, ...given].join(', ')}))`;
+  if (fleeting.test(given.join(' '))) return `${setter}(${name}(${[valuesOf(draft), ...given].join(', ')}))`;
   const previous = previousName(given.join(' '));
   return `${setter}((${previous}) => ${name}(${[previous, ...given].join(', ')}))`;
 }

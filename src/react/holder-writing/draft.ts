@@ -74,17 +74,23 @@ export interface HookWords {
 export function hookWords(hook: HookFile, model: FormModel, context: WriteContext): HookWords {
   const base = pascal(baseNameOf(model));
   const { calls } = hook;
+  // functions that take the place of a reducer have names already
+  const known = new Set(model.steps?.functions.map(({ name }) => name));
+  const free = (...wished: string[]): string => {
+    const [first = '', ...others] = wished.filter((name) => !known.has(name));
+    return context.freeName(first, ...others);
+  };
   const look = calls.looksBack?.by === 'call' ? calls.looksBack.member : undefined;
   const shown =
     calls.shown.by === 'call' ? calls.shown.member : calls.shown.by === 'store' ? calls.shown.hook : undefined;
   return {
     file: hook,
-    one: context.freeName(calls.one, `set${base}Value`),
-    reset: context.freeName(calls.reset, `reset${base}`),
-    look: look === undefined ? '' : context.freeName(look, `get${base}Values`),
-    shown: shown === undefined ? '' : context.freeName(shown, `${shown}${base}`),
-    store: calls.shown.by === 'store' ? context.freeName('store', 'formStore') : '',
-    register: calls.registers === undefined ? '' : context.freeName(calls.registers, `register${base}`),
+    one: free(calls.one, `set${base}Value`),
+    reset: free(calls.reset, `reset${base}`),
+    look: look === undefined ? '' : free(look, `get${base}Values`),
+    shown: shown === undefined ? '' : free(shown, `${shown}${base}`),
+    store: calls.shown.by === 'store' ? free('store', 'formStore') : '',
+    register: calls.registers === undefined ? '' : free(calls.registers, `register${base}`),
     called: new Set(),
   };
 }

@@ -40,15 +40,23 @@ export function aboveText(draft: Draft): string {
   return parts.length ? parts.join(style.newline + style.newline) + style.newline + style.newline : '';
 }
 
+/** Whether anything of the component looks at the values. */
+function readsValues(draft: Draft): boolean {
+  const { model, needs, hook } = draft;
+  const isRead = (use: Use): boolean => (use.kind === 'read' || use.kind === 'read-all') && !isWired(use, draft);
+  const held =
+    model.holder !== undefined && (!hook?.file.calls.from || model.declarations.some(({ role }) => role === 'alias'));
+  return needs.values || held || model.uses.some(isRead);
+}
+
 /** The members of the hook that the component takes, under the names they get. */
 function takenParts(draft: Draft): string[] {
-  const { hook, names, needs, model, call } = draft;
+  const { hook, names, call } = draft;
   if (!hook) return [];
   const { calls } = hook.file;
   const pair = (member: string | undefined, local: string): string =>
     member === undefined || member === local ? local : `${member}: ${local}`;
-  const reads =
-    needs.values || model.holder !== undefined || model.uses.some((use) => use.kind === 'read' && !isWired(use, draft));
+  const reads = readsValues(draft);
   const { shown, looksBack } = calls;
   return [
     ...(reads && shown.by === 'member' ? [pair(shown.member, names.values)] : []),
@@ -187,6 +195,7 @@ function settingLine({ names, model, context }: Draft, hook: HookWords, indent: 
 function shownLines(draft: Draft, hook: HookWords, indent: string): string[] {
   const { names, model, needs, context } = draft;
   const { shown } = hook.file.calls;
+  if (!readsValues(draft)) return [];
   if (shown.by === 'member') return takenOut(draft, names.values, indent);
   const asked = shown.by === 'call' ? `${hook.shown}()` : `${hook.shown}(${hook.store}, ({ values }) => values)`;
   if (!model.holder && !needs.values) return takenOut(draft, asked, indent);

@@ -39,6 +39,12 @@ function takesItIn(
   if (!known || wayIn !== undefined || change?.kind !== 'set' || change.assignments.length !== 1) return false;
   const [assignment] = change.assignments;
   if (assignment?.field !== field || assignment.value.kind !== 'value' || assignment.value.operator) return false;
+  // a name that a pattern takes out of the values would be left without a use
+  const isTakenOut = model.holder !== undefined && model.declarations.some(({ role }) => role === 'alias');
+  const isReadElsewhere = model.uses.some(
+    (use) => use.kind === 'read' && use.field === field && !holds(shows, use.span),
+  );
+  if (isTakenOut && !isReadElsewhere) return false;
   const others = inside.filter((use) => use !== change && !holds(change.span, use.span));
   return (
     !others.length && model.uses.some((use) => use.kind === 'read' && use.field === field && holds(shows, use.span))

@@ -5,6 +5,7 @@ import type { RewritePlan } from '../../form/ledger.js';
 import type { Edit } from '../../source/edits.js';
 import { importedFrom } from '../../source/handed-names.js';
 import { moduleFor, relativePath } from '../../source/project-files.js';
+import type { Script } from '../../source/script.js';
 import { declarationNamed } from '../../source/type-members.js';
 import { wholeLines } from '../../source/removal.js';
 import { quoted } from '../../source/style.js';
@@ -26,6 +27,7 @@ export function moduleParts(move: Move, written: string, constants: readonly str
   const parts: string[] = [];
   const imports: ModuleParts['imports'] = [];
   const done = new Set<string>();
+  const ownText = withoutImports(site.script);
   const need = (text: string): void => {
     for (const statement of hook.script.ast.program.body) {
       const node = t.isExportNamedDeclaration(statement) && statement.declaration ? statement.declaration : statement;
@@ -59,7 +61,7 @@ export function moduleParts(move: Move, written: string, constants: readonly str
       if ((node.start ?? 0) <= (hook.fn.node.start ?? 0) && (node.end ?? 0) >= (hook.fn.node.end ?? 0)) continue;
       for (const name of names) done.add(name);
       const known = asked.find((name) =>
-        new RegExp(`\\b(type|interface|const|let|function|class)\\s+${name}\\b`).test(site.script.text),
+        new RegExp(`\\b(type|interface|const|let|function|class)\\s+${name}\\b`).test(ownText),
       );
       const source = hook.script.text.slice(node.start ?? 0, node.end ?? 0);
       const module = moduleFor(site.script, hook.script, hook.from, site.load);
@@ -100,6 +102,14 @@ export function moduleParts(move: Move, written: string, constants: readonly str
 
 const otherOfThisName = 'the component’s file has something else of this name';
 
+/** The text of a script without what it imports. */
+function withoutImports({ ast, text }: Script): string {
+  const ends = ast.program.body
+    .filter((node) => t.isImportDeclaration(node))
+    .map(({ start, end }) => [start ?? 0, end ?? 0] as const);
+  return ends.reduceRight((rest, [start, end]) => rest.slice(0, start) + rest.slice(end), text);
+}
+
 /** A relative module of the hook's file as the component's file names it. */
 function fromHere({ site, hook }: Move, module: string): string {
   return relativePath(path.dirname(site.script.file), path.join(path.dirname(hook.script.file), module));
@@ -110,7 +120,8 @@ function isOther({ site, hook }: Move, wanted: { module: string; name: string; l
   const binding = site.component.path.scope.getBinding(wanted.local);
   if (!binding) return false;
   const has = importedFrom(site.script, wanted.local);
-  if (!has || binding.kind !== 'module') return true;
+  // an import of a type alone is a binding of no known kind
+  if (!has || !binding.path.parentPath?.isImportDeclaration()) return true;
   if (has.module === wanted.module && has.name === wanted.name) return false;
   // React itself may be handed on by a module of the project
   const isReact = [site.script, hook.script].every(
@@ -118,7 +129,7 @@ function isOther({ site, hook }: Move, wanted: { module: string; name: string; l
   );
   if (isReact && has.name === wanted.name) return false;
   const [here, there] = [site.script, hook.script].map((script) => declarationNamed(wanted.local, script, site.load));
-  return here === undefined || here.node !== there?.node;
+  return here?.script.file !== there?.script.file || here?.node.start !== there?.node.start;
 }
 
 /** Edits of the component's imports: what the moved code needs comes, the hook goes where nothing else calls it. */
