@@ -20,7 +20,11 @@ export function wiredControls({ model, hook, context }: Pick<Draft, 'model' | 'h
   if (hook?.file.calls.registers === undefined) return [];
   return model.controls.flatMap((control) => {
     const { wiring } = control;
-    const takes = wiring && takesItIn(control, wiring, model) && !mayRefuse(control, wiring, model, context);
+    const takes =
+      wiring &&
+      takesItIn(control, wiring, model) &&
+      !mayRefuse(control, wiring, model, context) &&
+      !leavesNameIdle(control, wiring, model, context);
     return takes ? [{ control, wiring }] : [];
   });
 }
@@ -39,16 +43,25 @@ function takesItIn(
   if (!known || wayIn !== undefined || change?.kind !== 'set' || change.assignments.length !== 1) return false;
   const [assignment] = change.assignments;
   if (assignment?.field !== field || assignment.value.kind !== 'value' || assignment.value.operator) return false;
-  // a name that a pattern takes out of the values would be left without a use
-  const isTakenOut = model.holder !== undefined && model.declarations.some(({ role }) => role === 'alias');
-  const isReadElsewhere = model.uses.some(
-    (use) => use.kind === 'read' && use.field === field && !holds(shows, use.span),
-  );
-  if (isTakenOut && !isReadElsewhere) return false;
   const others = inside.filter((use) => use !== change && !holds(change.span, use.span));
   return (
     !others.length && model.uses.some((use) => use.kind === 'read' && use.field === field && holds(shows, use.span))
   );
+}
+
+/** Whether a name that a pattern takes out of the values would be left without a use. */
+function leavesNameIdle(
+  { field }: Control,
+  { shows }: PlainWiring,
+  model: FormModel,
+  context: Draft['context'],
+): boolean {
+  const reads = model.uses.filter((use) => use.kind === 'read' && use.field === field);
+  const textOf = ({ span }: Use): string => context.text(span.file).slice(span.start, span.end);
+  const shown = reads.find(({ span }) => holds(shows, span));
+  const isName = shown !== undefined && /^\w+$/.test(textOf(shown));
+  if (!isName || !model.declarations.some(({ role }) => role === 'alias')) return false;
+  return !reads.some((use) => use !== shown && textOf(use) === textOf(shown));
 }
 
 /** Types of controls that hold nothing but what fits them, and nothing at all in its place. */
