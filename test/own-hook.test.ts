@@ -1,4 +1,5 @@
 import { afterAll, describe, expect, it } from 'vitest';
+import { after, left } from './tools/in-memory.js';
 import { project } from './tools/project.js';
 
 const home = project();
@@ -57,6 +58,54 @@ describe('the hook that keeps a form', () => {
     expect((await home.run('undo')).code).toBe(0);
     expect(home.read('src/WaterTurn.jsx')).toBe(before);
     expect(() => home.read('made/useFormValues.js')).toThrow();
+  });
+});
+
+describe('a hook of the project that is left', () => {
+  const hook = `import { useState } from 'react';
+export type Trouble<Values> = Partial<Record<keyof Values, string>>;
+export function useTally<Values extends object>(start: Values, check: (values: Values) => Trouble<Values>) {
+  const [values, setValues] = useState(start);
+  const [trouble, setTrouble] = useState<Trouble<Values>>({});
+  const set = <Key extends keyof Values>(key: Key, value: Values[Key]) => setValues({ ...values, [key]: value });
+  return { values, set, trouble, look: () => setTrouble(check(values)) };
+}
+`;
+  const form = `import { useTally, type Trouble } from './hooks';
+type Tally = { row: string; boxes: string };
+const check = ({ row }: Tally): Trouble<Tally> => (row ? {} : { row: 'Which row?' });
+export function TallySlip({ send }: { send(tally: Tally): void }) {
+  const { values, set, trouble, look } = useTally<Tally>({ row: '', boxes: '' }, check);
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); look(); send(values); }}>
+      <input aria-label="Row" value={values.row} onChange={(e) => set('row', e.target.value)} />
+      <input aria-label="Boxes" value={values.boxes} onChange={(e) => set('boxes', e.target.value)} />
+      {trouble.row && <p>{trouble.row}</p>}
+      <button>Send</button>
+    </form>
+  );
+}
+`;
+  const others = {
+    'hooks/index.ts': "export { useTally } from './useTally';\nexport type { Trouble } from './useTally';\n",
+    'hooks/useTally.ts': hook,
+  };
+
+  it('shares types that the component imports as well, by a file that hands them on', async () => {
+    const text = await after('TallySlip.tsx', form, 'object-state', others);
+    expect(text).toContain("import { type Trouble } from './hooks';");
+    expect(text).toContain('useState<Trouble<Tally>>({})');
+  });
+
+  it('is left by hand where the component means something else by the name of one', async () => {
+    const other = form.replace(
+      "import { useTally, type Trouble } from './hooks';",
+      "import { useTally } from './hooks';\ntype Trouble<Values> = { [Name in keyof Values]?: string };",
+    );
+    expect(await left('TallySlip.tsx', other, 'object-state', others)).toContainEqual([
+      2,
+      'the component’s file has something else of this name',
+    ]);
   });
 });
 

@@ -80,7 +80,7 @@ export interface PlainWiring {
   shows: Span;
   changes: Span;
   name: Span | undefined;
-  /** The one call that its handler makes. */
+  /** The one call that its handler makes; the handler itself where it is made elsewhere. */
   call: Span;
 }
 

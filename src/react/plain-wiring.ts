@@ -27,7 +27,9 @@ export function plainWiring(control: JsxControl, field: string, lens: Lens, { fi
   const name = attribute(control, 'name');
   if (!shows?.value || !changes?.value || lens.fieldOf(shows.value) !== field) return undefined;
   if (name && name.text !== field) return undefined;
-  const call = onlyCallOf(changes.value, isBox ? 'checked' : 'value');
+  // a handler that is made or shared is told control by control, by the model
+  const isMade = changes.value.isCallExpression() || changes.value.isIdentifier();
+  const call = isMade ? changes.value : onlyCallOf(changes.value, isBox ? 'checked' : 'value');
   if (!call) return undefined;
   return {
     shows: spanOf(file, shows.path),

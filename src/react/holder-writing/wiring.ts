@@ -1,9 +1,13 @@
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
+import { codeText } from '../../form/code-text.js';
 import type { Span } from '../../form/code.js';
 import type { Control, FormModel, PlainWiring } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { quoted } from '../../source/style.js';
 import type { Draft } from './draft.js';
+
+/** What of a draft tells which controls can be tied. */
+type WiringDraft = Pick<Draft, 'model' | 'hook' | 'context' | 'printer'>;
 
 /** A plain control that a hook's own attributes tie to its field. */
 interface WiredControl {
@@ -16,13 +20,14 @@ function holds(outer: Span, inner: Span): boolean {
 }
 
 /** The controls of a form that a hook can tie to their fields by attributes of its own. */
-export function wiredControls({ model, hook, context }: Pick<Draft, 'model' | 'hook' | 'context'>): WiredControl[] {
+export function wiredControls(draft: WiringDraft): WiredControl[] {
+  const { model, hook, context } = draft;
   if (hook?.file.calls.registers === undefined) return [];
   return model.controls.flatMap((control) => {
     const { wiring } = control;
     const takes =
       wiring &&
-      takesItIn(control, wiring, model) &&
+      takesItIn(control, wiring, draft) &&
       !mayRefuse(control, wiring, model, context) &&
       !leavesNameIdle(control, wiring, model, context);
     return takes ? [{ control, wiring }] : [];
@@ -31,22 +36,28 @@ export function wiredControls({ model, hook, context }: Pick<Draft, 'model' | 'h
 
 /** Whether all that the handler of a control does is to keep what was typed. */
 function takesItIn(
-  { field, wayIn, label }: Control,
+  { field, wayIn, label, type }: Control,
   { shows, changes, call, name }: PlainWiring,
-  model: FormModel,
+  { model, printer }: WiringDraft,
 ): boolean {
-  const known = model.fields.some(({ name }) => name === field);
+  const known = model.fields.some((one) => one.name === field);
   const inside = model.uses.filter(({ span }) => holds(changes, span));
   const [change] = inside.filter(({ span }) => span.start === call.start && span.end === call.end);
   // a hook gives a name, by which nobody has called a control without a label so far
-  if (!name && label === undefined) return false;
-  if (!known || wayIn !== undefined || change?.kind !== 'set' || change.assignments.length !== 1) return false;
+  if ((!name && label === undefined) || !known || wayIn !== undefined) return false;
+  if ((change?.kind !== 'set' && change?.kind !== 'made-handler') || change.assignments.length !== 1) return false;
   const [assignment] = change.assignments;
   if (assignment?.field !== field || assignment.value.kind !== 'value' || assignment.value.operator) return false;
+  if (change.kind === 'made-handler' && !isTyped(codeText(assignment.value.code, printer), type)) return false;
   const others = inside.filter((use) => use !== change && !holds(change.span, use.span));
   return (
     !others.length && model.uses.some((use) => use.kind === 'read' && use.field === field && holds(shows, use.span))
   );
+}
+
+/** Whether what a handler keeps is what was typed, and nothing else. */
+function isTyped(text: string, type: string | undefined): boolean {
+  return new RegExp(`^[\\w$]+\\.(?:target|currentTarget)\\.${type === 'checkbox' ? 'checked' : 'value'}$`).test(text);
 }
 
 /** Whether a name that a pattern takes out of the values would be left without a use. */
@@ -99,7 +110,7 @@ function mayRefuse(
 }
 
 /** Whether a use goes with the attributes that a hook's own take the place of. */
-export function isWired({ span }: Use, draft: Pick<Draft, 'model' | 'hook' | 'context'>): boolean {
+export function isWired({ span }: Use, draft: WiringDraft): boolean {
   return wiredControls(draft).some(({ wiring }) => holds(wiring.shows, span) || holds(wiring.changes, span));
 }
 
