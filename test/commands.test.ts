@@ -259,10 +259,10 @@ describe('bad input gets one clear message, exit code 2, and changes nothing', (
       /a.tsx:1:\d+ does not parse/,
     ],
     [
-      'an approach that is not written yet',
+      'an approach that is not written',
       { 'a.tsx': form },
-      ['apply', 'a.tsx', '--to', 'formik'],
-      /no rewrite to formik is covered/,
+      ['apply', 'a.tsx', '--to', 'class-state'],
+      /no rewrite to class-state is covered/,
     ],
     [
       'a settings file that is no JSON',
