@@ -171,6 +171,18 @@ describe('what a hook’s table says', () => {
     expect(text).toContain('<form onSubmit={handleSubmit}>');
   });
 
+  it('does not use a member that the version of the project lacks', async () => {
+    const all = basket.replace(
+      'setBasket((old) => ({ ...old, kilos: old.kilos + 1 }))',
+      'setBasket((old) => ({ ...old, ...weigh.last }))',
+    );
+    const others = { 'package.json': '{ "dependencies": { "react-hook-form": "^7.51.0" } }' };
+    expect(await left('Basket.jsx', all, 'react-hook-form', others)).toEqual([
+      [3, 'react-hook-form has setValues from 7.74.0 on, and this project has 7.51.0'],
+    ]);
+    await expect(after('Basket.jsx', basket, 'react-hook-form', others)).resolves.toContain("register('row')");
+  });
+
   it('leaves what would look at values of before by hand', async () => {
     const twice = basket.replace(
       'onClick={() => setBasket((old) => ({ ...old, kilos: old.kilos + 1 }))}',

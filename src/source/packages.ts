@@ -39,6 +39,30 @@ function askedFor(text: string): Set<string> {
   }
 }
 
+/**
+ * The version of a package that a file's project has: the installed one, or the lowest that its package.json asks for.
+ * @returns undefined where nothing tells it
+ */
+export function versionOf(name: string, from: string, files: Files): string | undefined {
+  for (let folder = path.dirname(from); ; folder = path.dirname(folder)) {
+    const file = path.join(folder, 'node_modules', name, 'package.json');
+    if (files.exists(file)) return numbersIn(/"version":\s*"([^"]+)"/.exec(files.text(file))?.[1]);
+    if (path.dirname(folder) === folder) break;
+  }
+  const asks = packageFile(from, (one) => files.exists(one));
+  const ranges = asks === undefined ? undefined : new RegExp(`"${name}":\\s*"([^"]+)"`).exec(files.text(asks));
+  return numbersIn(ranges?.[1]);
+}
+
+function numbersIn(text: string | undefined): string | undefined {
+  return /\d+\.\d+(?:\.\d+)?/.exec(text ?? '')?.[0];
+}
+
+/** Whether a version comes before another one. */
+export function isBefore(version: string, other: string): boolean {
+  return version.localeCompare(other, 'en', { numeric: true }) < 0;
+}
+
 /** The packages among some that the project of a file does not ask for. */
 export function missingDependencies(wanted: readonly Dependency[], from: string, files: Files): Dependency[] {
   const file = packageFile(from, (one) => files.exists(one));

@@ -18,6 +18,8 @@ export interface CallTable {
   one: string;
   /** Changes several values, given as an object or as a function of the ones before; left out where nothing does. */
   all?: string;
+  /** The first version of the package that has it. */
+  allSince?: string;
   /** Brings back what the form began with. */
   reset: string;
   /** Whether that resets the page’s own form as well, which then tells of it. */
@@ -101,10 +103,11 @@ export const formikCalls: CallTable = {
 export const hookFormCalls: CallTable = {
   approach: 'react-hook-form',
   hook: 'useForm',
-  from: { name: 'react-hook-form', range: '^7.92.0' },
+  from: { name: 'react-hook-form', range: '^7.74.0' },
   shown: { by: 'call', member: 'watch' },
   one: 'setValue',
   all: 'setValues',
+  allSince: '7.74.0',
   reset: 'reset',
   resetsPage: true,
   registers: 'register',

@@ -6,7 +6,7 @@ import type { FormModel } from '../../form/model.js';
 import { isControlUse, type Use } from '../../form/uses.js';
 import { leftByHand, placeByHand, type WriteContext } from '../../form/writing.js';
 import type { Item } from '../../source/layout.js';
-import { missingDependencies } from '../../source/packages.js';
+import { isBefore, missingDependencies, versionOf } from '../../source/packages.js';
 import { wholeLines } from '../../source/removal.js';
 import { movedLines } from '../../source/moved-lines.js';
 import { indentAt } from '../../source/style.js';
@@ -44,12 +44,28 @@ export function writePackageHook(model: FormModel, context: WriteContext, calls:
     { edits: sending.edits, lines: [], adds: [], moved: sending.moved },
   );
   if (plan.ledger.some(({ entry }) => entry === 'by-hand')) return plan;
+  const missing = olderThan(calls, plan, model, context);
+  if (missing) return leftByHand([missing]);
   return {
     ...plan,
     edits: [...plan.edits, ...sending.edits],
     ledger: [...plan.ledger, ...sending.ledger],
     dependencies: missingDependencies([from], model.file, context),
   };
+}
+
+/** A member that the project’s version of the package does not have yet, where the form would need it. */
+function olderThan(
+  { from, all, allSince }: CallTable,
+  plan: RewritePlan,
+  model: FormModel,
+  context: WriteContext,
+): LedgerEntry | undefined {
+  const version = from && versionOf(from.name, model.file, context);
+  if (version === undefined || allSince === undefined || !isBefore(version, allSince)) return undefined;
+  const asks = plan.edits.some(({ text }) => new RegExp(`\\b${all ?? ''}\\b`).test(text));
+  const why = `${from?.name ?? ''} has ${all ?? ''} from ${allSince} on, and this project has ${version}`;
+  return asks ? { entry: 'by-hand', span: model.span, what: model.component, why } : undefined;
 }
 
 /** Changes that the hook’s members cannot say. */
