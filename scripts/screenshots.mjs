@@ -40,7 +40,11 @@ const shots = {
   demo: ['demo'],
 };
 /** Pictures that begin further down, at the line that holds these words. */
-const begins = { 'inspect-rules': 'Rules', schema: '+++ src/harvest/HarvestLog.schema.json' };
+const begins = {
+  formik: 'export function PestSighting',
+  'inspect-rules': 'Rules',
+  schema: '+++ src/harvest/HarvestLog.schema.json',
+};
 const display = ':97';
 const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
 const wait = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));

@@ -7,7 +7,7 @@ import { libraryForm } from '../library-forms.js';
 export const formik: ReactApproach = {
   id: 'formik',
   title: 'npm formik',
-  goodFor: 'forms whose markup is made of the package’s own components',
+  goodFor: 'forms whose values, reset and submit come out of one object',
   reads: false,
   write: (model, context) => writePackageHook(model, context, formikCalls),
   recognise(site) {
