@@ -27,7 +27,7 @@ function writtenType(call: NodePath<t.CallExpression>, script: Script): string |
   const argument = call.node.typeParameters?.params[0];
   if (!argument) return undefined;
   const text = script.text.slice(argument.start ?? 0, argument.end ?? 0);
-  return call.node.arguments.length ? text : `${text} | undefined`;
+  return call.node.arguments.length || /\|\s*undefined$/.test(text) ? text : `${text} | undefined`;
 }
 
 function initialType(call: NodePath<t.CallExpression>, types: ExpressionTypes): string | undefined {
