@@ -89,6 +89,20 @@ export interface SetUse extends UseBase {
   called: string | undefined;
 }
 
+/** A change that is made where nothing came before it, and that nobody gave a name. */
+export function plainChange(made: Pick<SetUse, 'span' | 'where' | 'row' | 'assignments'>): SetUse {
+  return {
+    ...made,
+    kind: 'set',
+    resetsAll: false,
+    statement: undefined,
+    arrowBody: false,
+    fresh: true,
+    repeats: false,
+    called: undefined,
+  };
+}
+
 /** Changes the field whose name is computed. */
 export interface SetNamedUse extends UseBase {
   kind: 'set-named';

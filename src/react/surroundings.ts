@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Surrounding } from '../form/uses.js';
+import type { DependUse, Surrounding } from '../form/uses.js';
+import { spanOf } from './code.js';
 import { functionAround, type FunctionPath } from './components.js';
 
 function calleeName(call: NodePath<t.CallExpression>): string {
@@ -103,10 +104,13 @@ export function dependencyListAround(path: NodePath): NodePath<t.ArrayExpression
   return list.key !== 0 && /^use[A-Z]/.test(calleeName(call)) ? list : undefined;
 }
 
-/** The function that a list of dependencies is for; the list itself where none stands before it. */
-export function functionOfList(list: NodePath<t.ArrayExpression>): NodePath {
-  const first = (list.parentPath as NodePath<t.CallExpression>).get('arguments')[0];
-  return first?.isFunction() ? first : list;
+/** A setter or dispatch function where it stands in a list of dependencies. */
+export function dependencyAt(path: NodePath, file: string, where: Surrounding): DependUse | undefined {
+  const list = dependencyListAround(path);
+  if (!list) return undefined;
+  const [first] = (list.parentPath as NodePath<t.CallExpression>).get('arguments');
+  const of = first?.isFunction() ? first : list;
+  return { kind: 'depend', list: spanOf(file, list), of: spanOf(file, of), where, span: spanOf(file, path) };
 }
 
 /** The name by which the author calls the function that a path stands in, below the component. */

@@ -1,7 +1,5 @@
 import path from 'node:path';
-import { findTsconfig, parseTsconfig, type Cache } from 'get-tsconfig';
-
-const configs: Cache = new Map();
+import { configAbove, configAt } from './tsconfig.js';
 
 /**
  * Whether the nearest `tsconfig.json` of a file says that markup needs no import of its own.
@@ -9,11 +7,6 @@ const configs: Cache = new Map();
  * @returns false where nothing says so
  */
 export function importsMarkupItself(file: string): boolean {
-  const config = findTsconfig(path.dirname(file), 'tsconfig.json', configs);
-  if (config === undefined) return false;
-  try {
-    return /^react-jsx/.test(parseTsconfig(config, configs).compilerOptions?.jsx ?? '');
-  } catch {
-    return false;
-  }
+  const config = configAbove(path.dirname(file), 'tsconfig.json');
+  return config !== undefined && /^react-jsx/.test(configAt(config)?.compilerOptions?.jsx ?? '');
 }

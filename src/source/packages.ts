@@ -23,20 +23,28 @@ export function packageFile(from: string, exists: (file: string) => boolean): st
   }
 }
 
-/** Names of the packages that a package.json asks for; empty where it cannot be read. */
-function askedFor(text: string): Set<string> {
+/** The packages that a package.json asks for, with the versions of each; empty where it cannot be read. */
+function askedFor(text: string): Map<string, string> {
   try {
     const value: unknown = JSON.parse(text);
-    if (typeof value !== 'object' || value === null) return new Set();
+    if (typeof value !== 'object' || value === null) return new Map();
     const groups = ['dependencies', 'devDependencies', 'peerDependencies', 'optionalDependencies'];
-    return new Set(
+    return new Map(
       Object.entries(value).flatMap(([key, group]: [string, unknown]) =>
-        groups.includes(key) && typeof group === 'object' && group !== null ? Object.keys(group) : [],
+        groups.includes(key) && typeof group === 'object' && group !== null
+          ? Object.entries(group).map(([name, range]): [string, string] => [name, String(range)])
+          : [],
       ),
     );
   } catch {
-    return new Set();
+    return new Map();
   }
+}
+
+/** What the package.json above a file asks for. */
+function askedAbove(from: string, files: Files): Map<string, string> {
+  const file = packageFile(from, (one) => files.exists(one));
+  return file === undefined ? new Map() : askedFor(files.text(file));
 }
 
 /**
@@ -49,9 +57,7 @@ export function versionOf(name: string, from: string, files: Files): string | un
     if (files.exists(file)) return numbersIn(/"version":\s*"([^"]+)"/.exec(files.text(file))?.[1]);
     if (path.dirname(folder) === folder) break;
   }
-  const asks = packageFile(from, (one) => files.exists(one));
-  const ranges = asks === undefined ? undefined : new RegExp(`"${name}":\\s*"([^"]+)"`).exec(files.text(asks));
-  return numbersIn(ranges?.[1]);
+  return numbersIn(askedAbove(from, files).get(name));
 }
 
 function numbersIn(text: string | undefined): string | undefined {
@@ -65,8 +71,7 @@ export function isBefore(version: string, other: string): boolean {
 
 /** The packages among some that the project of a file does not ask for. */
 export function missingDependencies(wanted: readonly Dependency[], from: string, files: Files): Dependency[] {
-  const file = packageFile(from, (one) => files.exists(one));
-  const known = file === undefined ? new Set<string>() : askedFor(files.text(file));
+  const known = askedAbove(from, files);
   return wanted.filter(({ name }) => !known.has(name));
 }
 

@@ -1,9 +1,9 @@
 import path from 'node:path';
-import { createPathsMatcher, findTsconfig, parseTsconfig, type Cache } from 'get-tsconfig';
+import { createPathsMatcher } from 'get-tsconfig';
+import { configAbove, configAt } from './tsconfig.js';
 
 type Matcher = (specifier: string) => string[];
 
-const configs: Cache = new Map();
 const matchers = new Map<string, Matcher | undefined>();
 
 /**
@@ -18,7 +18,7 @@ export function aliasedPaths(from: string, specifier: string): string[] {
 
 function matcherFor(folder: string): Matcher | undefined {
   if (!matchers.has(folder)) {
-    const file = findTsconfig(folder, 'tsconfig.json', configs) ?? findTsconfig(folder, 'jsconfig.json', configs);
+    const file = configAbove(folder, 'tsconfig.json', 'jsconfig.json');
     matchers.set(folder, file === undefined ? undefined : matcherOf(file));
   }
   return matchers.get(folder);
@@ -34,8 +34,9 @@ function matcherOf(file: string): Matcher | undefined {
 }
 
 function parsedMatcher(file: string): Matcher | undefined {
+  const config = configAt(file);
+  if (!config) return undefined;
   try {
-    const config = parseTsconfig(file, configs);
     const own = createPathsMatcher({ path: file, config });
     if (own) return own;
     // a project may keep its settings in files for its parts

@@ -22,24 +22,24 @@ export interface CallTable {
   allSince?: string;
   /** Brings back what the form began with. */
   reset: string;
-  /** Whether that resets the page’s own form as well, which then tells of it. */
-  resetsPage: boolean;
+  /** That resets the page’s own form as well, which then tells of it. */
+  resetsPage?: true;
   /** Gives the attributes that tie a control of the page to a value: `{...register('town')}`. */
   registers?: string;
   /** How a change of one value looks back: by a function of the one before, or by asking a member for it. */
   looksBack?: { by: 'function' } | { by: 'call'; member: string };
-  /** Whether `all` hands the values of the latest change to its function, rather than those of the last view. */
-  latest: boolean;
+  /** `all` hands the values of the last view to its function, rather than those of the latest change. */
+  outdated?: true;
   /** The option that states what the form begins as; the hook’s first argument does where it is left out. */
   start?: string;
   /** How it sends: a member takes the function that does, an option does and a member begins it, or by itself not. */
   sends?: { by: 'member'; member: string } | OptionSends;
-  /** Whether the names of fields are typed, so that a plain text is none. */
-  namesTyped: boolean;
-  /** Where the type of the values is written: at the call, or only at what the form begins as. */
-  typedAt: 'call' | 'start';
-  /** Whether it follows what it is told to begin as at later views, so that the first has to be kept. */
-  followsStart: boolean;
+  /** Any text may name a field; otherwise their names are typed. */
+  anyName?: true;
+  /** The type of the values is told by what the form begins as, and cannot be written at the call. */
+  typedByStart?: true;
+  /** It follows what it is told to begin as at later views, so that the first has to be kept. */
+  followsStart?: true;
 }
 
 /** An option that takes the function that sends. */
@@ -49,13 +49,13 @@ export interface OptionSends {
   member: string;
   /** The member that a button’s click begins it by, where no form does. */
   byClick?: string;
-  /** Whether the hook has to be told; whether it waits for an answer, without which it stays at sending. */
-  asked: boolean;
-  waits: boolean;
-  /** Whether the member keeps the browser from leaving the page. */
-  prevents: boolean;
-  /** Whether it complains of a button that sends without saying so. */
-  typedButtons: boolean;
+  /** The hook has to be told; it waits for an answer, without which it stays at sending. */
+  asked?: true;
+  waits?: true;
+  /** The member keeps the browser from leaving the page. */
+  prevents?: true;
+  /** It complains of a button that sends without saying so. */
+  typedButtons?: true;
 }
 
 /** The hook that is written once into a project, and the one for forms with a schema. */
@@ -66,12 +66,7 @@ export const ownCalls: CallTable = {
   one: 'setValue',
   all: 'setValues',
   reset: 'resetValues',
-  resetsPage: false,
   looksBack: { by: 'function' },
-  latest: true,
-  namesTyped: true,
-  typedAt: 'call',
-  followsStart: false,
 };
 
 export const formikCalls: CallTable = {
@@ -82,8 +77,7 @@ export const formikCalls: CallTable = {
   one: 'setFieldValue',
   all: 'setValues',
   reset: 'resetForm',
-  resetsPage: false,
-  latest: false,
+  outdated: true,
   start: 'initialValues',
   sends: {
     by: 'option',
@@ -95,9 +89,7 @@ export const formikCalls: CallTable = {
     prevents: true,
     typedButtons: true,
   },
-  namesTyped: false,
-  typedAt: 'call',
-  followsStart: false,
+  anyName: true,
 };
 
 export const hookFormCalls: CallTable = {
@@ -112,12 +104,8 @@ export const hookFormCalls: CallTable = {
   resetsPage: true,
   registers: 'register',
   looksBack: { by: 'call', member: 'getValues' },
-  latest: true,
   start: 'defaultValues',
   sends: { by: 'member', member: 'handleSubmit' },
-  namesTyped: true,
-  typedAt: 'call',
-  followsStart: false,
 };
 
 export const tanstackCalls: CallTable = {
@@ -127,21 +115,14 @@ export const tanstackCalls: CallTable = {
   shown: { by: 'store', hook: 'useStore' },
   one: 'setFieldValue',
   reset: 'reset',
-  resetsPage: false,
   looksBack: { by: 'function' },
-  latest: true,
   start: 'defaultValues',
   sends: {
     by: 'option',
     option: 'onSubmit',
     member: 'handleSubmit',
-    asked: false,
-    waits: false,
-    prevents: false,
-    typedButtons: false,
   },
-  namesTyped: true,
-  typedAt: 'start',
+  typedByStart: true,
   followsStart: true,
 };
 

@@ -13,14 +13,7 @@ import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';
 import { receiverOf } from '../receivers.js';
 import { referencesTo } from '../state-variables.js';
-import {
-  dependencyListAround,
-  functionOfList,
-  handlerNameAround,
-  mayRepeat,
-  readsLatest,
-  surroundingOf,
-} from '../surroundings.js';
+import { dependencyAt, handlerNameAround, mayRepeat, readsLatest, surroundingOf } from '../surroundings.js';
 import { changedFields } from '../value-tracing.js';
 import { frameOf } from '../form-frame.js';
 import type { FieldVariables, Variable } from './variables.js';
@@ -152,11 +145,8 @@ function changeOf(
   const { name } = variable;
   const where = surroundingOf(path, found.component, found.submits);
   const call = path.parentPath;
-  const list = dependencyListAround(path);
-  if (list) {
-    const of = spanOf(script.file, functionOfList(list));
-    return { kind: 'depend', list: spanOf(script.file, list), of, where, span: spanOf(script.file, path) };
-  }
+  const listed = dependencyAt(path, script.file, where);
+  if (listed) return listed;
   if (call?.isCallExpression() && path.key === 'callee') {
     const value = newValue(call, variable, script, types);
     if (!value) {

@@ -63,18 +63,20 @@ function takenFrom(
   return { declarator, call, names };
 }
 
+/** The variables that are declared in the same block as another one. */
+function declaratorsBeside({ parentPath }: NodePath<t.VariableDeclarator>): NodePath<t.VariableDeclarator>[] {
+  const block = parentPath.parentPath;
+  const statements = block?.isBlockStatement() ? block.get('body') : [];
+  return statements.flatMap((one) => (one.isVariableDeclaration() ? one.get('declarations') : []));
+}
+
 /** Where a component keeps the values that its hook tells: a name, or a pattern that takes them apart. */
 function shownAt(taken: Taken, { calls }: HookSight): NodePath | undefined {
   const { shown } = calls;
   if (shown.by === 'member') return taken.names.get(shown.member);
-  const body = taken.declarator.parentPath.parentPath;
-  for (const statement of body?.isBlockStatement() ? body.get('body') : []) {
-    if (!statement.isVariableDeclaration()) continue;
-    for (const declarator of statement.get('declarations')) {
-      const call = declarator.get('init') as NodePath;
-      if (call.node && call.isCallExpression() && asksValues(call, taken, shown))
-        return declarator.get('id') as NodePath;
-    }
+  for (const declarator of declaratorsBeside(taken.declarator)) {
+    const call = declarator.get('init') as NodePath;
+    if (call.node && call.isCallExpression() && asksValues(call, taken, shown)) return declarator.get('id') as NodePath;
   }
   return undefined;
 }
@@ -82,12 +84,10 @@ function shownAt(taken: Taken, { calls }: HookSight): NodePath | undefined {
 /** The component’s own function that sets several values at once, by the member that puts all to given ones. */
 function settlerOf({ declarator, names }: Taken, calls: CallTable): NodePath<t.Identifier> | undefined {
   const reset = names.get(calls.reset)?.node.name;
-  const body = declarator.parentPath.parentPath;
-  for (const statement of body?.isBlockStatement() ? body.get('body') : []) {
-    const [one] = statement.isVariableDeclaration() ? statement.get('declarations') : [];
-    const id = one?.get('id') as NodePath | undefined;
-    const init = one?.node.init;
-    if (!id?.isIdentifier() || !t.isArrowFunctionExpression(init) || !t.isCallExpression(init.body)) continue;
+  for (const one of declaratorsBeside(declarator)) {
+    const id = one.get('id') as NodePath;
+    const { init } = one.node;
+    if (!id.isIdentifier() || !t.isArrowFunctionExpression(init) || !t.isCallExpression(init.body)) continue;
     const { callee, arguments: given } = init.body;
     if (t.isIdentifier(callee, { name: reset ?? '' }) && given.length === 2) return id;
   }

@@ -9,8 +9,8 @@ import { functionAround, type FunctionPath } from '../components.js';
 import { receiverOf } from '../receivers.js';
 import { changersOf, referencesTo } from '../state-variables.js';
 import {
+  dependencyAt,
   dependencyListAround,
-  functionOfList,
   handlerNameAround,
   mayRepeat,
   readsLatest,
@@ -20,6 +20,7 @@ import type { Effect } from './effects.js';
 import { isClosed } from './computed-start.js';
 import { followNamed } from './handlers.js';
 import type { HeldObject } from './held.js';
+import { registeredUses } from './registered-controls.js';
 import { isOfCases, stepAt, wholeCases, type Steps } from './steps.js';
 import { placeOf, wholeChange } from './whole-change.js';
 
@@ -68,15 +69,9 @@ export function usesOf(
   );
   for (const reference of changing) {
     const call = reference.parentPath;
-    const list = dependencyListAround(reference);
-    if (list) {
-      uses.push({
-        kind: 'depend',
-        list: spanOf(script.file, list),
-        of: spanOf(script.file, functionOfList(list)),
-        where: where(reference),
-        span: spanOf(script.file, reference),
-      });
+    const listed = dependencyAt(reference, script.file, where(reference));
+    if (listed) {
+      uses.push(listed);
       continue;
     }
     const handedWhole = wholeSetter(reference, state, site);
@@ -174,40 +169,6 @@ export function usesOf(
     });
   }
   return { uses, retired, steps };
-}
-
-/** What the attributes do that a hook gives a control: they show the value of its field, and take in what is typed. */
-function registeredUses({ variable, lens }: HeldObject, { script }: FormSite): Use[] {
-  return referencesTo(variable.registers).flatMap((reference): Use[] => {
-    const call = reference.parentPath;
-    const field = call ? lens.registered?.(call) : undefined;
-    const element = call?.findParent((parent) => parent.isJSXOpeningElement());
-    if (!call || field === undefined || !element?.isJSXOpeningElement()) return [];
-    const span = spanOf(script.file, call);
-    const isBox = element.node.attributes.some(
-      (one) =>
-        t.isJSXAttribute(one) &&
-        t.isJSXIdentifier(one.name, { name: 'type' }) &&
-        t.isStringLiteral(one.value, { value: 'checkbox' }),
-    );
-    const text = isBox ? 'event.target.checked' : 'event.target.value';
-    const code = { ...span, holes: [{ kind: 'text' as const, start: span.start, end: span.end, text }] };
-    return [
-      { kind: 'read', field, key: undefined, where: 'render', span: spanOf(script.file, call.parentPath ?? call) },
-      {
-        kind: 'set',
-        assignments: [{ field, value: { kind: 'value', code } }],
-        resetsAll: false,
-        statement: undefined,
-        arrowBody: false,
-        fresh: true,
-        repeats: false,
-        called: undefined,
-        where: 'event',
-        span,
-      },
-    ];
-  });
 }
 
 /** Whether an object that is handed to the setter may hold more than the values there are; a type says that it does not. */

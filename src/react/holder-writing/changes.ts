@@ -358,7 +358,7 @@ function namedText(use: SetNamedUse, draft: Draft): string {
   const key = codeText(use.key, draft.printer);
   const value = codeText(use.value, draft.printer);
   // a package may take only names that it knows, of which nobody can say here whether this is one
-  const byName = draft.hook?.file.calls.namesTyped === false || !draft.model.typescript;
+  const byName = draft.hook?.file.calls.anyName || !draft.model.typescript;
   if (draft.hook?.file.calls.from && byName && !use.rest.length) {
     draft.hook.called.add('one');
     return `${draft.hook.one}(${key}, ${value})`;

@@ -1,7 +1,7 @@
 import type { Span } from '../../form/code.js';
 import type { CodePrinter } from '../../form/code-text.js';
 import type { RewritePlan } from '../../form/ledger.js';
-import type { FormModel } from '../../form/model.js';
+import type { Control, FormModel, PlainWiring } from '../../form/model.js';
 import type { WriteContext } from '../../form/writing.js';
 import type { CallTable } from '../calls/table.js';
 import type { HookFile } from '../form-hook/hook-file.js';
@@ -53,6 +53,12 @@ export interface Draft {
   hook: HookWords | undefined;
 }
 
+/** A plain control that a hook's own attributes tie to its field. */
+export interface WiredControl {
+  control: Control;
+  wiring: PlainWiring;
+}
+
 /** A hook that holds the values, under the names that its members get in a component. */
 export interface HookWords {
   file: HookFile;
@@ -66,6 +72,8 @@ export interface HookWords {
   store: string;
   /** The member that gives the attributes of a control. */
   register: string;
+  /** The controls that it is used for. */
+  wired: WiredControl[];
   /** The members that the new code calls. */
   called: Set<'one' | 'all' | 'reset' | 'look' | 'register'>;
 }
@@ -91,6 +99,7 @@ export function hookWords(hook: HookFile, model: FormModel, context: WriteContex
     shown: shown === undefined ? '' : free(shown, `${shown}${base}`),
     store: calls.shown.by === 'store' ? free('store', 'formStore') : '',
     register: calls.registers === undefined ? '' : free(calls.registers, `register${base}`),
+    wired: [],
     called: new Set(),
   };
 }

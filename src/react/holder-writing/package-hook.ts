@@ -83,7 +83,7 @@ function unsaid(model: FormModel, context: WriteContext, calls: CallTable): Ledg
     if (isControlUse(use)) return undefined;
     if (calls.shown.by === 'call' && use.kind === 'read-all' && use.listed)
       return `${name} gives a new object of values at every view, so this would run every time`;
-    if (!calls.latest && looksBack(use) && isCrowded(use))
+    if (calls.outdated && looksBack(use) && isCrowded(use))
       return `an earlier change comes before it in the same turn, and ${name} would build on the values of the last view`;
     if (calls.all === undefined && untyped && needsAll(use))
       return `${name} has no member that changes several values at once, and the values have no type of a name`;

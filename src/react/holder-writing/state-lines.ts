@@ -122,7 +122,10 @@ function beginsOnce(model: FormModel): boolean {
 export function keepsFirst({ hook, model }: Pick<Draft, 'hook' | 'model'>): boolean {
   const calls = hook?.file.calls;
   if (calls?.start === undefined) return false;
-  return beginsOnce(model) || (calls.followsStart && (model.holder?.start !== undefined || !startsAsConstants(model)));
+  return (
+    beginsOnce(model) ||
+    (calls.followsStart === true && (model.holder?.start !== undefined || !startsAsConstants(model)))
+  );
 }
 
 function heldByState(draft: Draft, call: (name: string) => string, indent: string): string[] {
@@ -146,7 +149,7 @@ function heldByHook(draft: Draft, hook: HookWords, call: (name: string) => strin
   const { calls, name } = hook.file;
   // what these call is taken out of the hook, too
   const further = draft.call?.options?.(draft) ?? [];
-  const type = calls.typedAt === 'call' ? stateType(draft, isTyped(draft)) : '';
+  const type = calls.typedByStart ? '' : stateType(draft, isTyped(draft));
   const lead = `${takenText(draft, `${name}${type}(`, indent)}${name}${type}(`;
   if (calls.start === undefined) {
     const more = draft.call?.more === undefined ? '' : `, ${draft.call.more}`;

@@ -4,16 +4,10 @@ import type { Span } from '../../form/code.js';
 import type { Control, FormModel, PlainWiring } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { quoted } from '../../source/style.js';
-import type { Draft } from './draft.js';
+import type { Draft, WiredControl } from './draft.js';
 
 /** What of a draft tells which controls can be tied. */
 type WiringDraft = Pick<Draft, 'model' | 'hook' | 'context' | 'printer'>;
-
-/** A plain control that a hook's own attributes tie to its field. */
-interface WiredControl {
-  control: Control;
-  wiring: PlainWiring;
-}
 
 function holds(outer: Span, inner: Span): boolean {
   return outer.file === inner.file && inner.start >= outer.start && inner.end <= outer.end;
@@ -110,27 +104,37 @@ function mayRefuse(
 }
 
 /** Whether a use goes with the attributes that a hook's own take the place of. */
-export function isWired({ span }: Use, draft: WiringDraft): boolean {
-  return wiredControls(draft).some(({ wiring }) => holds(wiring.shows, span) || holds(wiring.changes, span));
+export function isWired({ span }: Use, { hook }: Pick<Draft, 'hook'>): boolean {
+  return hook?.wired.some(({ wiring }) => holds(wiring.shows, span) || holds(wiring.changes, span)) === true;
 }
 
-/** The edits that tie plain controls to their fields by the hook's own attributes. */
-export function wiringEdits(draft: Draft): RewritePlan['edits'] {
-  const { hook, context } = draft;
-  if (!hook) return [];
-  return wiredControls(draft).flatMap(({ control, wiring }) => {
-    hook.called.add('register');
-    const text = `{...${hook.register}(${quoted(control.field, context.style)})}`;
-    const gone = [wiring.changes, ...(wiring.name ? [wiring.name] : [])].map((span) => {
+/** The edits that tie plain controls to their fields by the hook's own attributes, and the account of what these replace. */
+export function wiringPlan({ hook, context }: Draft): Pick<RewritePlan, 'edits' | 'ledger'> {
+  const edits: RewritePlan['edits'] = [];
+  const ledger: LedgerEntry[] = [];
+  for (const { control, wiring } of hook?.wired ?? []) {
+    const { shows, changes, name } = wiring;
+    const register = hook?.register ?? '';
+    hook?.called.add('register');
+    edits.push({ ...shows, text: `{...${register}(${quoted(control.field, context.style)})}` });
+    for (const span of name ? [changes, name] : [changes]) {
       const before = context.text(span.file).slice(0, span.start);
-      return { ...span, start: before.trimEnd().length, text: '' };
-    });
-    return [{ ...wiring.shows, text }, ...gone];
-  });
+      edits.push({ ...span, start: before.trimEnd().length, text: '' });
+    }
+    for (const span of name ? [shows, changes, name] : [shows, changes])
+      ledger.push({
+        entry: 'carried',
+        span,
+        what: context.text(span.file).slice(span.start, span.end),
+        why: `${register} ties the control to ${control.field}`,
+        takenOver: true,
+      });
+  }
+  return { edits, ledger };
 }
 
-/** What becomes of such a use, for the account. */
-export function wiredEntry(use: Use, draft: Draft): LedgerEntry {
+/** What becomes of a use in such an attribute, for the account. */
+export function wiredEntry(use: Use, { hook }: Draft): LedgerEntry {
   const what = use.kind === 'read' ? `read of ${use.field}` : 'change of a value by its control';
-  return { entry: 'carried', span: use.span, what, why: `${draft.hook?.register ?? ''} ties the control to it` };
+  return { entry: 'carried', span: use.span, what, why: `${hook?.register ?? ''} ties the control to it` };
 }

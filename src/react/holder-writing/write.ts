@@ -22,7 +22,7 @@ import { heldLater, untoldStart } from '../untold-start.js';
 import { untypedFields } from '../untyped-fields.js';
 import { stepEdits, stepTroubles } from '../step-functions.js';
 import { hookImport } from './hook-import.js';
-import { isWired, wiredEntry, wiringEdits } from './wiring.js';
+import { isWired, wiredControls, wiredEntry, wiringPlan } from './wiring.js';
 
 /** Writes a form with one state variable that holds an object of all values. */
 export function writeObjectState(model: FormModel, context: WriteContext): RewritePlan {
@@ -66,8 +66,9 @@ export function writeHeldObject(
     constants: new Set(),
     hook: hook && hookWords(hook, model, context),
   };
+  if (draft.hook) draft.hook.wired = wiredControls(draft);
   // an object of its own tells its type where the hook does not take it
-  if (hook?.calls.typedAt === 'start' && !keepsFirst(draft) && isTyped(draft)) draft.needs.reset = true;
+  if (hook?.calls.typedByStart && !keepsFirst(draft) && isTyped(draft)) draft.needs.reset = true;
   const edits: RewritePlan['edits'] = [];
   const support = retiredDeclarations(model, ['support']);
   const inSupport = (use: Use): boolean =>
@@ -88,14 +89,15 @@ export function writeHeldObject(
   for (const run of runs.filter((one) => !isMoved(one)))
     edits.push({ file: model.file, start: run.start, end: run.end, text: runText(run, draft) });
   edits.push(...dependencyEdits(model, (use) => changersIn(use, edits, draft), context.text));
-  edits.push(...wiringEdits(draft));
+  const wiring = wiringPlan(draft);
+  edits.push(...wiring.edits);
+  ledger.push(...wiring.ledger);
+  const movesAlong = { entry: 'carried', why: 'it moves along with the code around it' } as const;
   for (const use of model.uses)
     ledger.push(
       isWired(use, draft)
         ? wiredEntry(use, draft)
-        : isMoved(use.span)
-          ? { ...accountOf(use, draft), entry: 'carried', why: 'it moves along with the code around it' }
-          : accountOf(use, draft),
+        : { ...accountOf(use, draft), ...(isMoved(use.span) ? movesAlong : {}) },
     );
   ledger.push(...keptEntries(model, { control: 'it shows the same value', rule: 'it reads the same values' }));
   for (const declaration of model.declarations)

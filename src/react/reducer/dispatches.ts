@@ -1,6 +1,6 @@
 import { fieldNamed, type FormModel } from '../../form/model.js';
 import { codeText } from '../../form/code-text.js';
-import { isControlUse, type MadeHandlerUse, type SetNamedUse, type SetUse, type Use } from '../../form/uses.js';
+import { isControlUse, plainChange, type SetNamedUse, type SetUse, type Use } from '../../form/uses.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
 import type { ChangeRun } from '../change-runs.js';
@@ -23,7 +23,7 @@ export function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
     case 'set-named':
       return namedText(use, draft);
     case 'made-handler':
-      return `${use.parameters} => ${dispatchOf([asSet(use)], draft, use.span.start)}`;
+      return `${use.parameters} => ${dispatchOf([plainChange(use)], draft, use.span.start)}`;
     case 'hand-on-all':
       return handOnAllText(use, draft);
     case 'set-all':
@@ -40,19 +40,6 @@ export function textOfUse(use: Use, draft: ReducerDraft): string | undefined {
       return never;
     }
   }
-}
-
-function asSet(use: MadeHandlerUse): SetUse {
-  return {
-    ...use,
-    kind: 'set',
-    resetsAll: false,
-    statement: undefined,
-    arrowBody: false,
-    fresh: true,
-    repeats: false,
-    called: undefined,
-  };
 }
 
 /** The dispatch that changes a field whose name is told when the form runs. */

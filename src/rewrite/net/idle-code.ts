@@ -38,13 +38,6 @@ export function idleSpans(file: string, step: PlannedStep): Span[] {
     for (const one of node.arguments)
       if (t.isObjectExpression(one)) for (const given of one.properties) if (t.isObjectProperty(given)) add(given.key);
   });
-  // attributes of a plain control for which a hook's own stand: its reader tells the same tie, and that is compared
-  if (step.to === 'react-hook-form')
-    for (const { wiring } of model.controls)
-      if (wiring)
-        found.push(
-          ...[wiring.shows, wiring.changes, ...(wiring.name ? [wiring.name] : [])].filter((span) => span.file === file),
-        );
   return found;
 }
 
