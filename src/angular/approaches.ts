@@ -2,7 +2,7 @@ import type { AngularApproach } from './approach.js';
 import { controlGroup } from './control-group.js';
 import { markupOnly } from './markup-only.js';
 import { modelDriven } from './model-driven/index.js';
-import { signalModel } from './signal-model.js';
+import { signalModel } from './signal-model/index.js';
 import { templateDriven } from './template-driven/index.js';
 import { templateOneWay } from './template-one-way.js';
 

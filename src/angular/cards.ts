@@ -29,8 +29,9 @@ export const angularCards: readonly ApproachCard[] = [
     id: 'signal-model',
     title: 'a model signal and a form built over it',
     goodFor: 'forms whose rules are functions over one typed model',
-    reads: false,
-    writes: false,
+    reads: true,
+    writes: true,
+    rules: ['signal-rules'],
   },
   {
     id: 'control-group',

@@ -1,4 +1,4 @@
-import type { AskUse, NewValue, ReadAllUse, ResetUse, SetAllUse, Surrounding, Use } from '../form/uses.js';
+import type { Asked, AskUse, NewValue, ReadAllUse, ResetUse, SetAllUse, Surrounding, Use } from '../form/uses.js';
 import type { Code } from '../form/code.js';
 import type { Chain, Link } from './chains.js';
 import { codeOf } from './class-reading.js';
@@ -141,9 +141,36 @@ export function askUse({ chain, where, text }: Reading, count: number, of: strin
     named: count === 1 && chain.links[0]?.call === undefined ? chain.links[0]?.key : undefined,
     joint: !next ? '' : between.includes('?.') ? '?.' : between.includes('.') ? '.' : '',
     inTemplate: chain.inTemplate,
+    asks: askedInFull(chain, count),
     where,
     span: { file: chain.file, start: chain.start, end: end + between.length },
   };
+}
+
+/** What is asked behind the first `count` links of a chain. */
+function askedInFull({ file, start, links, ending }: Chain, count: number): Asked | undefined {
+  const [next, second, third] = links.slice(count);
+  if (!next || next.computed) return undefined;
+  const plain = (link: Link | undefined): Link | undefined => (link?.call || link?.computed ? undefined : link);
+  const made = (last: Link, parts: Omit<Asked, 'span' | 'statement'>): Asked => ({
+    span: { file, start, end: last.end },
+    statement: ending.kind === 'statement' && last === links.at(-1),
+    ...parts,
+  });
+  if (next.key === 'errors' && !next.call) {
+    const key = plain(second);
+    const detail = key && plain(third);
+    return made(detail ?? key ?? next, {
+      ...(key ? { error: key.key } : {}),
+      ...(detail ? { detail: detail.key } : {}),
+    });
+  }
+  const [named] = next.call?.texts ?? [];
+  if (/^(hasError|getError)$/.test(next.key) && named !== undefined && next.call?.arguments.length === 1) {
+    const detail = next.key === 'getError' ? plain(second) : undefined;
+    return made(detail ?? next, { error: named, ...(detail ? { detail: detail.key } : {}) });
+  }
+  return made(next, next.call ? { given: next.call.arguments.map((one) => codeOf(file, one)) } : {});
 }
 
 /** Code that follows changes of a form or a field: the chain goes on with `.valueChanges.subscribe(…)`. */

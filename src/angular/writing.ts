@@ -54,28 +54,30 @@ export function importEdits(script: Script, edits: readonly Edit[], wanted: Reco
   }
   const gone = (name: string): boolean => mentions(before, name) > 0 && mentions(result, name) === 0;
   let anchor = 0;
+  const removed: t.ImportDeclaration[] = [];
   for (const node of declarations) {
     const named = node.specifiers.filter((specifier) => t.isImportSpecifier(specifier));
     const add = named.length && node.importKind !== 'type' ? (coming.get(node.source.value) ?? []) : [];
     const left = node.specifiers.filter(({ local }) => !gone(local.name));
-    anchor = node.end ?? 0;
-    if (!add.length && left.length === node.specifiers.length) continue;
+    const goes = !left.length && !add.length && node.specifiers.length > 0;
+    if (goes) removed.push(node);
+    else anchor = node.end ?? 0;
+    if (goes || (!add.length && left.length === node.specifiers.length)) continue;
     coming.delete(node.source.value);
-    if (!left.length && !add.length) {
-      const lines = wholeLines(script.text, { start: node.start ?? 0, end: node.end ?? 0 });
-      made.push({ ...lines, text: '' });
-      continue;
-    }
     made.push(...specifierEdits(script, named, gone, add));
   }
-  for (const [source, names] of coming) {
-    const line = `import { ${names.join(', ')} } from ${quoted(source, style)}${style.semicolon}`;
-    made.push({
-      start: anchor,
-      end: anchor,
-      text: anchor === 0 ? `${line}${style.newline}` : `${style.newline}${line}`,
-    });
-  }
+  const lines = [...coming].map(
+    ([source, names]) => `import { ${names.join(', ')} } from ${quoted(source, style)}${style.semicolon}`,
+  );
+  // what comes takes the place of what goes
+  const place = lines.length ? removed.pop() : undefined;
+  if (place) made.push({ start: place.start ?? 0, end: place.end ?? 0, text: lines.join(style.newline) });
+  else if (lines.length && anchor === 0)
+    made.push({ start: 0, end: 0, text: lines.map((line) => line + style.newline).join('') });
+  else if (lines.length)
+    made.push({ start: anchor, end: anchor, text: lines.map((line) => style.newline + line).join('') });
+  for (const node of removed)
+    made.push({ ...wholeLines(script.text, { start: node.start ?? 0, end: node.end ?? 0 }), text: '' });
   return made;
 }
 

@@ -37,7 +37,7 @@ export interface Rule {
   /** The message is computed from values, so that `message` is code in the marks of a template. */
   computed?: boolean;
   moment: 'change' | 'blur' | 'submit';
-  stated: 'native' | 'code' | 'angular-validators' | 'json-schema';
+  stated: 'native' | 'code' | 'angular-validators' | 'signal-rules' | 'json-schema';
   span: Span;
   constraint?: Constraint;
   /** Conditions on fields that have to hold for the rule to count. */

@@ -214,6 +214,22 @@ export interface AskUse extends UseBase {
   joint: '' | '.' | '?.';
   /** Whether it is asked in the template rather than in the class. */
   inTemplate: boolean;
+  /** What is asked, in full; undefined where the object itself is handed on. */
+  asks?: Asked | undefined;
+}
+
+/** What a control or a form is asked for, or told: `errors?.['required']`, `hasError('min')`, `markAsTouched()`. */
+export interface Asked {
+  /** From the object to the end of what is asked of it. */
+  span: Span;
+  /** The key of an error that is asked for. */
+  error?: string;
+  /** What is asked of that error: `min` in `errors['min'].min`. */
+  detail?: string;
+  /** What it is called with; undefined where it is no call. */
+  given?: Code[];
+  /** It is a statement of its own. */
+  statement: boolean;
 }
 
 /** Code that runs whenever a field changes: `town.valueChanges.subscribe((town) => …)`. */

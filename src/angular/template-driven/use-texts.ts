@@ -7,10 +7,10 @@ import { indentAt } from '../../source/style.js';
 import { initialObject } from '../class-reading.js';
 import { accessText } from '../writing.js';
 import { isInTemplate } from '../use-edits.js';
-import { isFlat } from './class-edits.js';
+import { isFlat } from '../spare-code.js';
 import { throughForm } from './names.js';
 import { changeRowsText, copiedList, listText, madeRowText, rowValueText } from './rows-text.js';
-import { valuesText } from './values-text.js';
+import { valuesText } from '../values-text.js';
 import { type TemplateDraft, valueText, formText, hasDisabled, controlText, givenName } from './draft.js';
 
 /** What takes the place of a use of the form; undefined where its text stays. */

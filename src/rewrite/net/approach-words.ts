@@ -31,6 +31,9 @@ const classes =
 const angular =
   'FormControl FormGroup FormArray FormBuilder NonNullableFormBuilder UntypedFormBuilder Validators control group array controls get value setValue patchValue getRawValue nonNullable inject ReactiveFormsModule FormsModule NgForm NgModel ngModel ngModelGroup ngForm ngSubmit name formGroup formControlName formControl formGroupName formArrayName resetForm form ViewChild viewChild validators asyncValidators updateOn constructor new private public protected readonly static $event null implements OnInit ngOnInit valueChanges subscribe enable disable reset';
 
+/** What forms over a signal call theirs. */
+const signals = 'signal FormField formField FieldTree submit path update set markAsTouched';
+
 const spread = ['...', '?.', '===', '?', ':'];
 const domCasts = /^(?:HTML\w*|EventTarget|Element|string|File|FormData|React\.\w+|ChangeEvent.*)\b|^!$/;
 const controlCasts = /^(?:Form(?:Control|Group|Array)|AbstractControl|NgForm|NgModel)\b|^!$/;
@@ -71,6 +74,7 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   'react-hook-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'tanstack-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
+  'signal-model': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
   'model-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
 };
 

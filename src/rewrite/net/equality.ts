@@ -7,6 +7,7 @@ import { keepApart } from './approach-words.js';
 import { formMatch, type FormMatch } from './form-match.js';
 import { lifeDifferences } from './same-life.js';
 import type { Caught } from './caught.js';
+import { askDifferences } from './same-asks.js';
 import { resetDifferences } from './same-resets.js';
 import { valueDifferences } from './same-values.js';
 import { assignmentsOf, printerOf } from './told-changes.js';
@@ -37,6 +38,7 @@ export function differences(models: TwoModels): Caught[] {
     ...resetDifferences(models, texts, match),
     ...readDifferences(models, match),
     ...lifeDifferences(models, match),
+    ...askDifferences(models, texts, match),
     ...newlyUnclear(models),
   ];
 }

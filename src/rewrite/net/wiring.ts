@@ -65,13 +65,16 @@ export function wiringSpans({ model, sources, to }: PlannedStep): Wiring {
       case 'hand-on-all':
       case 'read':
       case 'read-all':
-      case 'ask':
       case 'rows':
       case 'make-row':
       case 'change-rows':
       case 'watch':
       case 'reset':
         calls.push(use.span);
+        break;
+      case 'ask':
+        // a form over a signal is asked in other words; that it is asked for the same is looked at by equality
+        calls.push(to === 'signal-model' ? (use.asks?.span ?? use.span) : use.span);
         break;
       case 'set-all':
         calls.push(use.span);

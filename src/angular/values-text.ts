@@ -1,7 +1,7 @@
-import { isRowField, rowFieldParts, type Field } from '../../form/model.js';
-import type { WriteContext } from '../../form/writing.js';
-import { laidOut, type Group, type Item } from '../../source/layout.js';
-import { fieldTree, keyText, type FieldTree } from '../writing.js';
+import { isRowField, rowFieldParts, type Field } from '../form/model.js';
+import type { WriteContext } from '../form/writing.js';
+import { laidOut, type Group, type Item } from '../source/layout.js';
+import { fieldTree, keyText, type FieldTree } from './writing.js';
 
 function itemsOf(tree: FieldTree, textOf: (field: Field) => Item['value'], context: WriteContext): Item[] {
   return [...tree.children].map(([key, child]): Item => {
@@ -71,4 +71,23 @@ export function typesAreTold(fields: readonly Field[]): boolean {
     const type = typeOf(field);
     return literal.test(field.initial.text) && (named[type]?.test(field.initial.text) ?? false);
   });
+}
+
+/**
+ * The constant a form starts with and goes back to; a function where parts of it would be shared otherwise.
+ * @param start its name, the name of its type, whether the values tell that, and whether a copy of them shares nothing
+ * @param values the object at an indent, behind so many columns
+ */
+export function startDeclaration(
+  start: { startName: string; typeName: string; told: boolean; flat: boolean; context: WriteContext },
+  values: (indent: string, used: number) => string,
+): string {
+  const { startName, typeName, told, flat, context } = start;
+  const { semicolon } = context.style;
+  if (flat) {
+    const lead = `const ${startName}${told ? '' : `: ${typeName}`} = `;
+    return `${lead}${values('', lead.length + 1)}${semicolon}`;
+  }
+  const lead = `const ${startName} = ()${told ? '' : `: ${typeName}`} => (`;
+  return `${lead}${values('', lead.length + 2)})${semicolon}`;
 }

@@ -1,0 +1,105 @@
+import { codeText } from '../../form/code-text.js';
+import type { LedgerEntry } from '../../form/ledger.js';
+import { isRowField, type Field } from '../../form/model.js';
+import { indentAt } from '../../source/style.js';
+import { wholeLines } from '../../source/removal.js';
+import { accessOf, fieldsWithComments, isFlat, membersGoing, spareEdits } from '../spare-code.js';
+import { interfaceText, startDeclaration, typesAreTold, valuesText } from '../values-text.js';
+import { behindProperties, memberIndent, memberRemoval, type FileEdit } from '../writing.js';
+import type { SignalDraft } from './draft.js';
+import { pathName, type SchemaRule } from './rule-texts.js';
+import { startText } from './use-texts.js';
+
+/** The class: the model's signal and the form over it come where the old form, or its values, were. */
+export function classEdits(draft: SignalDraft, rules: readonly SchemaRule[], ledger: LedgerEntry[]): FileEdit[] {
+  const { model, context, component } = draft;
+  const { script } = component;
+  const { style } = context;
+  const { file } = script;
+  const going = membersGoing(draft);
+  const group = going.find(({ name }) => name === model.template?.member) ?? going[0];
+  if (!group) return [];
+  const place = { file, start: group.node.start ?? 0, end: group.node.end ?? 0 };
+  const indent = indentAt(script.text, place.start);
+  const told = new Map(fieldsWithComments(draft, group).map((field) => [field.name, field]));
+  const all = draft.fields.map((field): Field => ({
+    ...field,
+    commentsBefore: told.get(field.name)?.commentsBefore ?? [],
+    commentBehind: told.get(field.name)?.commentBehind,
+  }));
+  const fields = all.filter(({ name }) => !isRowField(name));
+  const typed = typesAreTold(fields);
+  const lead = `${accessOf(group)}${'readonly' in group.node && group.node.readonly === true ? 'readonly ' : ''}`;
+  const values = (at: string, used: number): string =>
+    valuesText(
+      fields,
+      (field) => (field.initial.code ? codeText(field.initial.code, draft.printer) : field.initial.text),
+      context,
+      at,
+      used,
+    );
+  const signal = `${lead}${draft.values} = signal${typed || draft.needs.start ? '' : `<${draft.typeName}>`}(`;
+  const start = draft.needs.start ? startText(draft) : values(indent, indent.length + signal.length + 2);
+  const lines = [`${signal}${start})${style.semicolon}`, `${lead}${draft.form} = ${formText(draft, rules, indent)}`];
+  if (draft.needs.startMember)
+    lines.unshift(`protected readonly ${draft.startName} = ${draft.startName}${style.semicolon}`);
+  if (draft.needs.submitted) lines.push(`protected readonly ${draft.submitted} = signal(false)${style.semicolon}`);
+  const edits: FileEdit[] = [{ ...place, text: lines.join(style.newline + indent) }];
+  for (const member of going) if (member !== group) edits.push({ file, ...memberRemoval(script, member) });
+  const statements = model.declarations
+    .filter(({ role, span }) => role === 'support' && !going.some(({ node }) => node.start === span.start))
+    .map(({ span }) => span);
+  const spare = spareEdits(draft, statements);
+  const covered = (span: { start: number; end: number }): boolean =>
+    spare.some((edit) => edit.start <= span.start && edit.end >= span.end);
+  for (const span of statements)
+    if (!covered(span)) edits.push({ file: span.file, ...wholeLines(script.text, span), text: '' });
+  edits.push(...spare, ...askingMethod(draft));
+  const above: string[] = [];
+  if (!typed) above.push(interfaceText(draft.typeName, all, context));
+  if (draft.needs.start) above.push(startDeclaration({ ...draft, told: typed, flat: isFlat(draft) }, values));
+  if (above.length) {
+    const text = above.map((one) => one + style.newline + style.newline).join('');
+    edits.push({ file, start: model.before, end: model.before, text });
+  }
+  ledger.push({
+    entry: 'carried',
+    span: place,
+    what: `member ${group.name}`,
+    why: `${draft.values} holds the values, and ${draft.form} is made over it`,
+  });
+  for (const member of going)
+    if (member !== group)
+      ledger.push({
+        entry: 'retired',
+        span: { file, start: member.node.start ?? 0, end: member.node.end ?? 0 },
+        what: `member ${member.name}`,
+        why: `${draft.form} has a field of its own for it`,
+      });
+  return edits;
+}
+
+/** The call that makes the form, with the rules as a function over its paths. */
+function formText({ values, context }: SignalDraft, rules: readonly SchemaRule[], indent: string): string {
+  const { style } = context;
+  if (!rules.length) return `form(this.${values})${style.semicolon}`;
+  const inner = indent + style.indent;
+  const lines = rules.map(({ text }) => `${inner}${text}${style.semicolon}`);
+  return [`form(this.${values}, (${pathName}) => {`, ...lines, `${indent}})${style.semicolon}`].join(style.newline);
+}
+
+/** The method by which the template asks a field for one of its errors. */
+function askingMethod(draft: SignalDraft): FileEdit[] {
+  if (!draft.needs.hasError) return [];
+  const { component, context } = draft;
+  const { newline, indent: step, semicolon } = context.style;
+  const indent = memberIndent(component);
+  const lines = [
+    `protected ${draft.hasError}(field: FieldTree<unknown>, kind: string): boolean {`,
+    `${step}return field().errors().some((error) => error.kind === kind)${semicolon}`,
+    '}',
+  ];
+  const place = component.path.node.body.body.at(-1)?.end ?? behindProperties(component);
+  const text = newline + newline + lines.map((line) => indent + line).join(newline);
+  return [{ file: component.script.file, start: place, end: place, text }];
+}

@@ -1,0 +1,119 @@
+import type { CodePrinter } from '../../form/code-text.js';
+import type { Field, FormModel } from '../../form/model.js';
+import type { Span } from '../../form/code.js';
+import type { Use } from '../../form/uses.js';
+import type { WriteContext } from '../../form/writing.js';
+import type { AngularComponent } from '../component.js';
+import type { ClassDraft } from '../spare-code.js';
+import { accessText } from '../writing.js';
+import { useText } from './use-texts.js';
+
+/** What the parts of the writer share while one form is written. */
+export interface SignalDraft extends ClassDraft {
+  /** The form's fields, with the types that its controls take. */
+  fields: Field[];
+  /** Member of the class that holds the model's signal. */
+  values: string;
+  /** Member of the class that holds the form. */
+  form: string;
+  /** Member that tells whether the form was sent, and the one that asks a field for an error by its kind. */
+  submitted: string;
+  hasError: string;
+  /** Name of the constant that a reset goes back to. */
+  startName: string;
+  typeName: string;
+  needs: { submitted: boolean; hasError: boolean; start: boolean; startMember: boolean };
+  printer: CodePrinter;
+}
+
+/** The names and the needs of one form, before anything is written. */
+export function draftOf(model: FormModel, context: WriteContext, component: AngularComponent): SignalDraft {
+  const base = component.name.replace(/(Form)?Component$|Form$/, '') || component.name;
+  const lower = base.charAt(0).toLowerCase() + base.slice(1);
+  const owned = new Set(model.names.map(({ name }) => name));
+  const used: string[] = [];
+  const free = (...wished: string[]): string => {
+    const taken = (name: string): boolean =>
+      used.includes(name) ||
+      (component.members.has(name) && !owned.has(name)) ||
+      component.template.variables.some(
+        (variable) => variable.name === name && variable.name !== model.template?.reference,
+      );
+    const name = wished.find((one) => !taken(one)) ?? context.freeName(wished[0] ?? 'form', ...wished);
+    used.push(name);
+    return name;
+  };
+  const { template } = model;
+  const form = template?.member ?? free(template?.reference ?? `${lower}Form`, `${lower}Form`, 'formOverModel');
+  used.push(form);
+  const draft: SignalDraft = {
+    model,
+    context,
+    component,
+    fields: model.fields.map((field) => typedForControls(field, model, context)),
+    values: free('model', 'values', `${lower}Model`),
+    form,
+    submitted: free('submitted', 'wasSubmitted'),
+    hasError: free('hasError', 'fieldHasError'),
+    startName: context.freeName(`empty${base}`, `initial${base}`),
+    typeName: context.freeName(`${base}Values`, `${base}Model`),
+    needs: { submitted: false, hasError: false, start: false, startMember: false },
+    printer: {
+      textOf: (file) => context.text(file),
+      uses: wholeUses(model),
+      use: (use) => useText(use, draft),
+      hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
+    },
+  };
+  return draft;
+}
+
+/** The uses, with what is asked of controls as a part of them: here it is written anew as well. */
+export function wholeUses({ uses }: FormModel): Use[] {
+  return uses.map((use) => (use.kind === 'ask' && use.asks ? { ...use, span: use.asks.span } : use));
+}
+
+/** Whether a field's own control leaves null where it is emptied, or never had a value. */
+export function mayBeNull({ kind, type }: Field): boolean {
+  return kind === 'number' || kind === 'date' || (kind !== 'text' && kind !== 'choice' && /\bnull\b/.test(type ?? ''));
+}
+
+/** A text that nothing makes null is no text or null: its control would not take that. */
+function typedForControls(field: Field, model: FormModel, { text }: WriteContext): Field {
+  const { type, initial } = field;
+  const stays = mayBeNull(field) || type === undefined || initial.text === 'null' || resetsToNull(field, model);
+  if (stays) return { ...field, resets: resetsToNull(field, model) || initial.text === 'null' ? 'null' : 'initial' };
+  const set = model.uses.some(
+    (use) =>
+      use.kind === 'set' &&
+      use.assignments.some(
+        ({ field: name, value }) =>
+          name === field.name && value.kind === 'value' && spanText(value.code, text).trim() === 'null',
+      ),
+  );
+  return set ? field : { ...field, resets: 'initial', type: type.replace(/\s*\|\s*null\b/, '') };
+}
+
+function spanText({ file, start, end }: Span, text: WriteContext['text']): string {
+  return text(file).slice(start, end);
+}
+
+/** Whether a reset of the form leaves a field null. */
+export function resetsToNull(field: Field, model: FormModel): boolean {
+  return (
+    field.resets === 'null' &&
+    model.uses.some((use) => use.kind === 'reset' && (use.of === undefined || use.of === field.name))
+  );
+}
+
+/** The expression for the field tree at a path, as the template or the class asks for it. */
+export function treeText(path: string | undefined, inTemplate: boolean, { form }: SignalDraft): string {
+  const keys = path === undefined || path === '' ? '' : path.split('.').map(accessText).join('');
+  return `${inTemplate ? '' : 'this.'}${form}${keys}`;
+}
+
+/** The expression for a value of the model, as the template or the class reads it. */
+export function valueText(path: string | undefined, inTemplate: boolean, { values }: SignalDraft): string {
+  const keys = path === undefined || path === '' ? '' : path.split('.').map(accessText).join('');
+  return `${inTemplate ? '' : 'this.'}${values}()${keys}`;
+}

@@ -1,0 +1,23 @@
+import type { Span } from '../../form/code.js';
+import type { LedgerEntry } from '../../form/ledger.js';
+import type { FileEdit } from '../writing.js';
+import type { SignalDraft } from './draft.js';
+
+/** Methods that were given the form ask the member that holds it: parameter and argument go. */
+export function givenEdits({ model, context, form }: SignalDraft, ledger: LedgerEntry[]): FileEdit[] {
+  return (model.template?.given ?? []).flatMap(({ parameter, argument, method, name }) => {
+    for (const span of [parameter, ...argument])
+      ledger.push({ entry: 'retired', span, what: name, why: `${method} asks ${form} itself` });
+    return [parameter, ...argument].map((span) => ({ ...listed(span, context.text(span.file)), text: '' }));
+  });
+}
+
+/** A parameter or an argument with its type and the comma that goes along. */
+function listed({ file, start, end }: Span, text: string): Span {
+  const typed = /^\s*:\s*[\w<>, ]+?(?=\s*[,)])/.exec(text.slice(end))?.[0] ?? '';
+  const last = end + typed.length;
+  const behind = /^\s*,\s*/.exec(text.slice(last));
+  if (behind) return { file, start, end: last + behind[0].length };
+  const before = /,\s*$/.exec(text.slice(0, start));
+  return { file, start: start - (before?.[0].length ?? 0), end: last };
+}

@@ -1,0 +1,108 @@
+import type { LedgerEntry } from '../../form/ledger.js';
+import type { Control } from '../../form/model.js';
+import { attributeOf } from '../form-site.js';
+import type { TemplateAttribute, TemplateElement } from '../template-model.js';
+import { attributeRemoval, type FileEdit } from '../writing.js';
+import { treeText, type SignalDraft } from './draft.js';
+import type { SchemaRule } from './rule-texts.js';
+
+/** Attributes that the field's directive writes itself; they may not stand beside it. */
+const written = /^(required|min|max|minlength|maxlength|pattern|email|name)$/;
+
+function removal(attribute: { start: number; end: number }, { component }: SignalDraft): FileEdit {
+  const { place } = component.template;
+  const text = component.template.place.inline ? component.script.text : place.text;
+  return attributeRemoval(text, { file: place.file, start: attribute.start, end: attribute.end }, place.base);
+}
+
+/** Edits of the form's element: what bound it goes, and the submit keeps the browser on the page. */
+export function formEdits(draft: SignalDraft, ledger: LedgerEntry[]): FileEdit[] {
+  const { model, component } = draft;
+  const { file, element: at, attributes = [], groups = [] } = model.template ?? {};
+  const element = component.template.elements.find(({ start }) => start === at?.start);
+  if (file === undefined || !element) return [];
+  const edits: FileEdit[] = [];
+  const submit = attributeOf(element, 'ngSubmit', 'event') ?? attributeOf(element, 'submit', 'event');
+  const stays = `$event.preventDefault()${draft.needs.submitted ? `; ${draft.submitted}.set(true)` : ''}`;
+  const parts: string[] = [];
+  if (element.tag === 'form') {
+    if (!attributeOf(element, 'novalidate')) parts.push('novalidate');
+    if (submit) edits.push({ file, start: submit.start, end: submit.end, text: submitText(submit, stays, draft) });
+    else parts.push(`(submit)="${stays}"`);
+  }
+  const [first, ...others] = attributes;
+  if (first) edits.push(parts.length ? { ...first, text: parts.join(' ') } : removal(first, draft));
+  else if (parts.length)
+    edits.push({ file, start: element.nameEnd, end: element.nameEnd, text: ` ${parts.join(' ')}` });
+  edits.push(...others.map((one) => removal(one, draft)));
+  const directives = element.references.filter(({ exportAs }) => exportAs !== '');
+  edits.push(...directives.map((one) => removal(one, draft)));
+  for (const group of groups) edits.push(...group.attributes.map((one) => removal(one, draft)));
+  const span = first ?? { file, start: element.start, end: element.nameEnd };
+  ledger.push({
+    entry: 'carried',
+    span: submit ? { file, start: submit.start, end: submit.end } : span,
+    what: 'the form’s submit',
+    why: 'the browser is kept from sending the page, as the form’s directive did',
+  });
+  if (first)
+    ledger.push({ entry: 'retired', span: first, what: 'the form’s group', why: 'each control names its field' });
+  return edits;
+}
+
+/** The submit event, which keeps the browser from leaving the page before it does what it did. */
+function submitText({ value, start, end }: TemplateAttribute, stays: string, { component }: SignalDraft): string {
+  const { place } = component.template;
+  const text = place.inline ? component.script.text : place.text;
+  const quote = text.slice(start, end).includes("='") ? "'" : '"';
+  const handler = (value ?? '').trim();
+  const prevents = /\$event\.preventDefault\(\)/.test(handler);
+  const all = prevents ? handler : [stays, handler].filter(Boolean).join('; ');
+  return `(submit)=${quote}${all}${quote}`;
+}
+
+/** Edits of one control: it is tied to its field, and what the field's directive writes itself goes. */
+export function controlEdits(
+  control: Control,
+  rules: readonly SchemaRule[],
+  draft: SignalDraft,
+  ledger: LedgerEntry[],
+): FileEdit[] {
+  const { component } = draft;
+  const element = component.template.elements.find(({ start }) => start === control.span.start);
+  const [first, ...others] = control.binding?.attributes ?? [];
+  if (!element || !first) return [];
+  const tree = treeText(control.field, true, draft);
+  const spare = element.attributes.filter((one) => isSpare(one, element, [first, ...others]));
+  const directives = element.references.filter(({ exportAs }) => exportAs !== '');
+  ledger.push({ entry: 'carried', span: control.span, what: `control of ${control.field}`, why: `it shows ${tree}` });
+  for (const { rule, text } of rules)
+    if (rule.fields[0] === control.field && rule.of === undefined)
+      ledger.push({ entry: 'carried', span: rule.span, what: rule.condition, why: `${text} states it` });
+  return [
+    { ...first, text: `[formField]="${tree}"` },
+    ...[...others, ...spare, ...directives].map((one) => removal(one, draft)),
+    ...optionEdits(element, first.file, draft),
+  ];
+}
+
+/** The options of a choice give their texts by the page's own property. */
+function optionEdits(select: TemplateElement, file: string, { component }: SignalDraft): FileEdit[] {
+  const inside = (element: TemplateElement | undefined): boolean =>
+    element !== undefined && (element === select || inside(element.parent));
+  return component.template.elements.flatMap((element) => {
+    const value = element.tag === 'option' && inside(element) ? attributeOf(element, 'ngValue', 'property') : undefined;
+    return value ? [{ file, start: value.start, end: value.end, text: `[value]="${value.value ?? ''}"` }] : [];
+  });
+}
+
+function isSpare(
+  attribute: TemplateAttribute,
+  element: TemplateElement,
+  bound: readonly { start: number; end: number }[],
+): boolean {
+  if (bound.some(({ start, end }) => attribute.start >= start && attribute.end <= end)) return false;
+  if (attribute.name === 'ngModelOptions') return true;
+  // the kind of a control is its own matter
+  return written.test(attribute.name) && attribute.kind !== 'event' && element.tag !== 'option';
+}

@@ -1,0 +1,77 @@
+import { parseExpression } from '@babel/parser';
+import * as t from '@babel/types';
+import { codeText } from '../../form/code-text.js';
+import { isRowField, type Field } from '../../form/model.js';
+import type { ResetUse } from '../../form/uses.js';
+import { indentAt } from '../../source/style.js';
+import { isFlat } from '../spare-code.js';
+import { valuesText } from '../values-text.js';
+import { mayBeNull, type SignalDraft } from './draft.js';
+
+/**
+ * The values that a reset brings, every field of the form among them: a form over a signal takes only all of them.
+ * @returns undefined where some of them cannot be told, or a control would not take them
+ */
+export function resetText(use: ResetUse, draft: SignalDraft): string | undefined {
+  const { context } = draft;
+  const given = use.values ? codeText(use.values, draft.printer).trim() : undefined;
+  if (use.of !== undefined) return given ?? resetValue(draft.fields.find(({ name }) => name === use.of));
+  const parts = given === undefined ? new Map<string, string>() : givenParts(given);
+  if (!parts) return undefined;
+  const fields = draft.fields.filter(({ name }) => !isRowField(name));
+  const known = new Set(fields.map(({ name }) => name));
+  if ([...parts.keys()].some((name) => !known.has(name))) return undefined;
+  const values = new Map(fields.map((field) => [field.name, parts.get(field.name) ?? resetValue(field)]));
+  if ([...values.values()].includes(undefined)) return undefined;
+  const worked = fields.some(({ name, initial }) => !parts.has(name) && !isConstant(initial.text));
+  // what was worked out when the form began is not worked out again
+  if (worked) return undefined;
+  const starts = fields.every((field) => values.get(field.name) === field.initial.text);
+  if (starts && fields.every(({ initial }) => isConstant(initial.text)))
+    return isFlat(draft) ? draft.startName : `${draft.startName}()`;
+  const text = context.text(use.span.file);
+  return valuesText(
+    fields.map((field) => ({ ...field, commentsBefore: [], commentBehind: undefined })),
+    (field) => values.get(field.name) ?? '',
+    context,
+    indentAt(text, use.span.start),
+    use.span.end - text.lastIndexOf('\n', use.span.start),
+  );
+}
+
+/** Whether an initial value is the same at every time and place. */
+function isConstant(text: string): boolean {
+  return /^(?:'[^']*'|"[^"]*"|`[^`$]*`|-?[\d._]+|true|false|null|undefined|\[\]|[A-Z]\w*(?:\.\w+)*)$/.test(text);
+}
+
+/** What a reset brings to a field that is given no value; undefined where its control would not take that. */
+function resetValue(field: Field | undefined): string | undefined {
+  if (!field) return undefined;
+  if (field.resets !== 'null') return field.initial.text;
+  return mayBeNull(field) ? 'null' : undefined;
+}
+
+/** The values that an object written in place gives, by their whole paths; undefined where it gives others as well. */
+function givenParts(text: string): Map<string, string> | undefined {
+  const parts = new Map<string, string>();
+  const walk = (object: t.ObjectExpression, path: string): boolean =>
+    object.properties.every((property) => {
+      if (!t.isObjectProperty(property) || property.computed) return false;
+      const key = t.isIdentifier(property.key)
+        ? property.key.name
+        : t.isStringLiteral(property.key)
+          ? property.key.value
+          : undefined;
+      if (key === undefined) return false;
+      const own = path === '' ? key : `${path}.${key}`;
+      if (t.isObjectExpression(property.value)) return walk(property.value, own);
+      parts.set(own, text.slice((property.value.start ?? 0) - 1, (property.value.end ?? 0) - 1));
+      return true;
+    });
+  try {
+    const node = parseExpression(`(${text})`, { plugins: ['typescript'] });
+    return t.isObjectExpression(node) && walk(node, '') ? parts : undefined;
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,108 @@
+import { spanOfNode } from '../../form/code.js';
+import type { LedgerEntry } from '../../form/ledger.js';
+import type { Control, FormModel } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
+import { placeByHand, unclearEntries } from '../../form/writing.js';
+import { outermostUses } from '../../form/code-text.js';
+import type { SignalDraft } from './draft.js';
+import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
+import { schemaRuleTexts } from './rule-texts.js';
+import { useText } from './use-texts.js';
+
+/** What keeps the form from becoming one over a model signal. */
+export function unwritable(draft: SignalDraft): LedgerEntry[] {
+  const { model, context } = draft;
+  const entries = unclearEntries(model);
+  for (const use of outermostUses(wholeUses(model))) {
+    const why = whyNot(use, draft);
+    if (why !== undefined) entries.push(placeByHand(use.span, context, why));
+  }
+  for (const control of model.controls) {
+    const why = whyNotBound(control, draft);
+    if (why !== undefined) entries.push(placeByHand(control.span, context, why));
+  }
+  for (const field of draft.fields) {
+    if (!resetsToNull(field, model) || mayBeNull(field)) continue;
+    const reset = model.uses.find(({ kind }) => kind === 'reset');
+    if (reset && useText(reset, draft) === undefined)
+      entries.push(
+        placeByHand(
+          field.declared,
+          context,
+          `a reset leaves ${field.name} null, which a ${field.kind} control of a form over a signal cannot hold`,
+        ),
+      );
+  }
+  const { stated, unstated } = schemaRuleTexts(draft);
+  for (const rule of unstated) entries.push(placeByHand(rule.span, context, 'no rule of a schema function says this'));
+  const { program } = draft.component.script;
+  for (const name of new Set(['form', 'signal', 'FormField', ...stated.map(({ needs }) => needs)])) {
+    const own = program.scope.getOwnBinding(name);
+    if (!own || own.kind === 'module') continue;
+    const why = `${name} means something else in this file, and the form needs the package’s ${name}`;
+    entries.push(placeByHand(spanOfNode(model.file, own.identifier), context, why));
+  }
+  return entries;
+}
+
+function whyNot(use: Use, draft: SignalDraft): string | undefined {
+  if (use.kind === 'watch') return 'it follows a stream of changes, which a form over a signal does not have';
+  if (/^(rows|change-rows|make-row)$/.test(use.kind)) return 'rows are not carried to a form over a signal yet';
+  if (use.kind === 'read-all' && use.what === 'shown' && hasDisabled(draft.model))
+    return 'values of disabled controls are left out here, and a form over a signal keeps them';
+  if (use.kind === 'ask' && isGiven(use, draft.model)) return undefined;
+  if (useText(use, draft) !== undefined) return undefined;
+  return use.kind === 'reset'
+    ? 'what the reset brings to every field is not told by the code'
+    : 'a form over a signal has nothing that says this';
+}
+
+/** Whether a use only hands the form to a method of the class, which asks the member instead. */
+function isGiven(use: Use, model: FormModel): boolean {
+  return model.template?.given.some(({ argument }) => argument.some(({ start }) => start === use.span.start)) ?? false;
+}
+
+function hasDisabled(model: FormModel): boolean {
+  return (
+    model.controls.some(({ binding }) => binding?.disabled) ||
+    model.uses.some((use) => use.kind === 'ask' && /^(disable|enable)$/.test(use.member ?? ''))
+  );
+}
+
+const native = /^(input|select|textarea)$/;
+
+function whyNotBound({ field, element, type, binding }: Control, { fields, model }: SignalDraft): string | undefined {
+  const own = fields.find(({ name }) => name === field);
+  if (!native.test(element)) return 'a control of the project would have to take a field itself';
+  if (type === 'file') return 'a file control cannot be tied to a field';
+  if (!own || binding?.standalone) return 'the control is no part of the form’s values';
+  if (binding?.rows) return 'rows are not carried to a form over a signal yet';
+  if (binding?.updateOn) return 'it takes what was typed later than a field does';
+  if (binding?.disabled) return 'whether it is disabled would have to be told by the schema';
+  if (binding?.changed.length) return 'code runs when a person changes it';
+  if (
+    binding?.shownWhen &&
+    model.approach === 'template-driven' &&
+    model.rules.some(({ fields: of }) => of.includes(field))
+  )
+    return 'its rules count only while it is shown';
+  return typeTrouble(own.type, own.kind, element, type);
+}
+
+/** Why a control does not take values of a type. */
+function typeTrouble(
+  type: string | undefined,
+  kind: string,
+  element: string,
+  inputType: string | undefined,
+): string | undefined {
+  const plain = (type ?? 'string').replace(/\s+/g, '');
+  if (/\bany\b|\bundefined\b|\bunknown\b/.test(plain)) return `its type ${type ?? ''} is not one that a field can hold`;
+  if (kind === 'many choices') return 'several choices are not supported by a field’s control';
+  if (kind === 'boolean') return plain === 'boolean' ? undefined : `a tick box holds true or false, not ${type ?? ''}`;
+  if (kind === 'number')
+    return /^(number|number\|null|null\|number)$/.test(plain) ? undefined : `its type is ${type ?? ''}`;
+  const isText = !/\b(number|boolean|null|Date|object)\b|[[\]{}]/.test(plain);
+  if (isText) return undefined;
+  return `a ${inputType ?? element} control holds text, not ${type ?? ''}`;
+}

@@ -1,0 +1,169 @@
+import { codeText } from '../../form/code-text.js';
+import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/uses.js';
+import { errorKind } from '../../rules/signal-rules.js';
+import { indentAt } from '../../source/style.js';
+import { isFlat } from '../spare-code.js';
+import { isInTemplate } from '../use-edits.js';
+import { treeText, valueText, type SignalDraft } from './draft.js';
+import { resetText } from './reset-text.js';
+
+/** What takes the place of a use of the form; undefined where it cannot be said. */
+export function useText(use: Use, draft: SignalDraft): string | undefined {
+  const inTemplate = isInTemplate(use.span, draft.component);
+  switch (use.kind) {
+    case 'read':
+      return keyed(use.key, valueText(use.field, inTemplate, draft));
+    case 'read-all':
+      return keyed(use.key, valueText(undefined, inTemplate, draft));
+    case 'set':
+      return setText(use, inTemplate, draft);
+    case 'set-all':
+      return setAllText(use, inTemplate, draft);
+    case 'reset':
+      return resettingText(use, inTemplate, draft);
+    case 'ask':
+      return askText(use, inTemplate, draft);
+    case 'rows':
+    case 'change-rows':
+    case 'make-row':
+    case 'hand-on-all':
+    case 'set-named':
+    case 'made-handler':
+    case 'hand-on':
+    case 'depend':
+    case 'watch':
+      return undefined;
+    default: {
+      const never: never = use;
+      return never;
+    }
+  }
+}
+
+function keyed(key: string | undefined, text: string): string {
+  return key === undefined ? text : `${key}: ${text}`;
+}
+
+function setText(use: SetUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+  const [assignment] = use.assignments;
+  if (!assignment || assignment.value.kind !== 'value') return undefined;
+  const { operator, code } = assignment.value;
+  const value = codeText(code, draft.printer);
+  const old = valueText(assignment.field, inTemplate, draft);
+  const given = operator === undefined ? value : `${old} ${operator} ${value}`.trimEnd();
+  return `${treeText(assignment.field, inTemplate, draft)}().value.set(${given})`;
+}
+
+function setAllText(use: SetAllUse, inTemplate: boolean, draft: SignalDraft): string {
+  const own = `${inTemplate ? '' : 'this.'}${draft.values}`;
+  const value = codeText(use.code, draft.printer);
+  if (!use.merge) return `${own}.set(${value})`;
+  const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(value.trim())?.[1];
+  const name = /\bvalues\b/.test(value) ? 'before' : 'values';
+  return `${own}.update((${name}) => ({ ...${name}, ${inner ?? `...${value}`} }))`;
+}
+
+function resettingText(use: ResetUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+  const values = resetText(use, draft);
+  if (values === undefined) return undefined;
+  if (values === draft.startName || values === `${draft.startName}()`) {
+    draft.needs.start = true;
+    if (inTemplate) draft.needs.startMember = true;
+  }
+  const reset = `${treeText(use.of, inTemplate, draft)}().reset(${values})`;
+  if (!use.clearsSubmitted || !asksSubmitted(draft)) return reset;
+  draft.needs.submitted = true;
+  const lowered = `${inTemplate ? '' : 'this.'}${draft.submitted}.set(false)`;
+  if (inTemplate) return `${lowered}; ${reset}`;
+  const text = draft.context.text(use.span.file);
+  const { newline, semicolon } = draft.context.style;
+  return `${lowered}${semicolon}${newline}${indentAt(text, use.span.start)}${reset}`;
+}
+
+/** Whether something asks whether the form was sent. */
+export function asksSubmitted({ model }: SignalDraft): boolean {
+  return model.uses.some((use) => use.kind === 'ask' && use.member === 'submitted');
+}
+
+const same = /^(touched|dirty|invalid|valid|pending|disabled)$/;
+const turned: Record<string, string> = { untouched: 'touched', pristine: 'dirty', enabled: 'disabled' };
+
+function askText(use: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+  const { asks, member, of } = use;
+  const tree = treeText(of, inTemplate, draft);
+  if (!asks || member === undefined) return undefined;
+  if (asks.error !== undefined) return errorText(use, inTemplate, draft);
+  if (member === 'submitted' && of === undefined && !asks.given) {
+    draft.needs.submitted = true;
+    return `${inTemplate ? '' : 'this.'}${draft.submitted}()`;
+  }
+  if (same.test(member) && !asks.given) return `${tree}().${member}()`;
+  const opposite = turned[member];
+  if (opposite !== undefined && !asks.given) return `!${tree}().${opposite}()`;
+  const leaf = draft.model.fields.some(({ name }) => name === of);
+  if (member === 'errors' && leaf && isCondition(use, draft)) return `${tree}().invalid()`;
+  if (/^markAs(Touched|Dirty)$/.test(member) && leaf && asks.given?.length === 0) return `${tree}().${member}()`;
+  if (member === 'markAllAsTouched' && asks.given?.length === 0 && asks.statement && !inTemplate)
+    return touchText(use, draft);
+  return undefined;
+}
+
+/** Every field of a group is touched: the fields of each group, one group behind the other. */
+function touchText({ of, span }: AskUse, draft: SignalDraft): string {
+  const { context, model } = draft;
+  const inside = model.fields.filter(({ name }) => of === undefined || name.startsWith(`${of}.`));
+  const groups = new Set(inside.map(({ name }) => name.split('.').slice(0, -1).join('.')));
+  const joint = context.style.semicolon + context.style.newline + indentAt(context.text(span.file), span.start);
+  return [...groups]
+    .map((group) => `for (const [, field] of ${treeText(group, false, draft)}) field().markAsTouched()`)
+    .join(joint);
+}
+
+/** Whether an error of a kind is there, or what its rule says of it. */
+function errorText({ asks, of }: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+  const { error = '', detail } = asks ?? {};
+  if (detail !== undefined) return detailText(of, error, detail, inTemplate, draft);
+  draft.needs.hasError = true;
+  const own = inTemplate ? '' : 'this.';
+  return `${own}${draft.hasError}(${treeText(of, inTemplate, draft)}, '${errorKind(error)}')`;
+}
+
+const limits: Record<string, string> = {
+  'min.min': 'min',
+  'max.max': 'max',
+  'minlength.requiredLength': 'min-length',
+  'maxlength.requiredLength': 'max-length',
+};
+
+/** The limit that an error carries is the one that its rule states. */
+function detailText(
+  of: string | undefined,
+  error: string,
+  detail: string,
+  inTemplate: boolean,
+  { model }: SignalDraft,
+): string | undefined {
+  const kind = limits[`${error}.${detail}`];
+  const rule = model.rules.find(({ fields, constraint }) => fields[0] === of && constraint?.kind === kind);
+  const limit = rule?.constraint && 'value' in rule.constraint ? rule.constraint.value : undefined;
+  if (limit === undefined) return undefined;
+  if (/^-?\d+(\.\d+)?$/.test(limit)) return limit;
+  const own = /^this\.(\w+)$/.exec(limit)?.[1];
+  if (own === undefined) return undefined;
+  return inTemplate ? own : limit;
+}
+
+/** Whether what is asked only opens or closes something: nothing takes the errors themselves. */
+function isCondition({ asks, inTemplate }: AskUse, { context }: SignalDraft): boolean {
+  if (!asks) return false;
+  const text = context.text(asks.span.file);
+  const behind = text.slice(asks.span.end).trimStart();
+  const before = text.slice(0, asks.span.start).trimEnd();
+  if (inTemplate) return /^(&&|\?(?!\.)|"|'|\)\s*\{)/.test(behind) || (/^\|\|/.test(behind) && /[!(]$/.test(before));
+  return /^(&&|\?(?!\.)|\))/.test(behind) && /(if\s*\(|!|&&|\|\|)$/.test(before);
+}
+
+/** The constant that a reset goes back to, as an expression. */
+export function startText(draft: SignalDraft): string {
+  return isFlat(draft) ? draft.startName : `${draft.startName}()`;
+}

@@ -1,0 +1,39 @@
+import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
+import { leftByHand, type WriteContext } from '../../form/writing.js';
+import type { AngularComponent } from '../component.js';
+import { useEdits } from '../use-edits.js';
+import type { FileEdit } from '../writing.js';
+import { classEdits } from './class-edits.js';
+import { draftOf, wholeUses } from './draft.js';
+import { givenEdits } from './given-edits.js';
+import { controlEdits, formEdits } from './markup-edits.js';
+import { importAndModuleEdits } from './module-edits.js';
+import { schemaRuleTexts } from './rule-texts.js';
+import { unwritable } from './unwritable.js';
+import { useText } from './use-texts.js';
+
+/** Writes a form over a model signal, with its rules as a function over the model's paths. */
+export function writeSignalModel(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
+  const draft = draftOf(model, context, component);
+  const byHand = unwritable(draft);
+  if (byHand.length) return leftByHand(byHand);
+  const ledger: LedgerEntry[] = [];
+  const given = givenEdits(draft, ledger);
+  const taken = (start: number): boolean => given.some((edit) => edit.start <= start && edit.end > start);
+  const uses = wholeUses(model).filter(({ span }) => !taken(span.start));
+  const edits: FileEdit[] = useEdits({ ...model, uses }, context, (use) => useText(use, draft), ledger);
+  const { stated } = schemaRuleTexts(draft);
+  edits.push(...given, ...formEdits(draft, ledger));
+  for (const control of model.controls) edits.push(...controlEdits(control, stated, draft, ledger));
+  edits.push(...classEdits(draft, stated, ledger));
+  edits.push(...importAndModuleEdits(draft, edits, stated, ledger));
+  for (const other of model.others)
+    ledger.push({
+      entry: 'kept',
+      span: { ...model.span, end: model.span.start },
+      what: `member ${other.name}`,
+      why: other.why,
+    });
+  return { edits, creates: [], deletes: [], dependencies: [], ledger };
+}

@@ -1,0 +1,44 @@
+import type { FormModel } from '../../form/model.js';
+import type { AskUse } from '../../form/uses.js';
+import type { Caught } from './caught.js';
+import type { FormMatch } from './form-match.js';
+
+/** What is asked of a form's controls in one way or in another. */
+const sameWords: Record<string, string> = {
+  untouched: 'touched',
+  pristine: 'dirty',
+  enabled: 'disabled',
+  valid: 'invalid',
+  errors: 'invalid',
+};
+
+/** Status that is asked of a field or told to it, where the result asks less of it. */
+export function askDifferences(
+  { before, after }: { before: FormModel; after: FormModel },
+  texts: { before(file: string): string },
+  match: FormMatch,
+): Caught[] {
+  if (after.approach !== 'signal-model') return [];
+  const left = asksOf(after).map((use) => said(use, match.nameBefore));
+  return asksOf(before).flatMap((use): Caught[] => {
+    const key = said(use, (name) => name);
+    // what a whole group is told, each of its fields is told; the form itself keeps whether it was sent
+    if (/mark\w*As|: submitted$/.test(key)) return [];
+    const index = left.indexOf(key);
+    if (index >= 0) left.splice(index, 1);
+    const span = use.asks?.span ?? use.span;
+    const what = texts.before(span.file).slice(span.start, span.end);
+    // what an error carries is the limit that its rule states
+    if (index >= 0 || use.asks?.detail !== undefined) return [];
+    return [{ check: 'equality', span, what, why: `nothing of the result asks ${key.replace(': ', ' for ')}` }];
+  });
+}
+
+function asksOf({ uses }: FormModel): AskUse[] {
+  return uses.filter((use): use is AskUse => use.kind === 'ask' && use.asks !== undefined);
+}
+
+function said({ of, member, asks }: AskUse, named: (name: string) => string): string {
+  const key = asks?.error === undefined ? (sameWords[member ?? ''] ?? member ?? '') : asks.error.toLowerCase();
+  return `${of === undefined ? 'the form' : named(of)}: ${key}`;
+}

@@ -1,0 +1,180 @@
+import * as t from '@babel/types';
+import type { Constraint } from '../form/rules.js';
+import type { Script } from '../source/script.js';
+import { quoted, type TextStyle } from '../source/style.js';
+
+/** A rule of a schema function, as its call states it. */
+export interface SignalRule {
+  /** Keys from the schema's root to the field, or to the group it is about. */
+  path: string[];
+  constraint: Constraint;
+  message: string | undefined;
+  /** It counts only under a condition. */
+  conditional: boolean;
+  start: number;
+  end: number;
+}
+
+/** A call of a schema function that states no rule for one path. */
+export interface OtherCall {
+  what: string;
+  start: number;
+  end: number;
+}
+
+const plain: Record<string, 'required' | 'email'> = { required: 'required', email: 'email' };
+const limited: Record<string, 'min' | 'max' | 'min-length' | 'max-length'> = {
+  min: 'min',
+  max: 'max',
+  minLength: 'min-length',
+  maxLength: 'max-length',
+};
+const others =
+  /^(apply|applyEach|applyWhen|applyWhenValue|hidden|disabled|readonly|debounce|metadata|validateTree|validateAsync|validateHttp|validateStandardSchema)$/;
+
+/** The keys that a chain of members spells behind a name; undefined where it begins with another one. */
+function pathBehind(node: t.Node | undefined, root: string): string[] | undefined {
+  if (t.isIdentifier(node, { name: root })) return [];
+  if (!t.isMemberExpression(node)) return undefined;
+  const inner = pathBehind(node.object, root);
+  const { property, computed } = node;
+  const key = computed ? (t.isStringLiteral(property) ? property.value : undefined) : nameOf(property);
+  return inner && key !== undefined ? [...inner, key] : undefined;
+}
+
+function nameOf(node: t.Node): string | undefined {
+  return t.isIdentifier(node) ? node.name : undefined;
+}
+
+/**
+ * Reads the rules of a schema function.
+ * @param root name of its parameter
+ * @returns its rules, and what it states besides
+ */
+export function readSignalRules(
+  body: t.BlockStatement | t.Expression,
+  root: string,
+  script: Script,
+): { rules: SignalRule[]; others: OtherCall[] } {
+  const found: { rules: SignalRule[]; others: OtherCall[] } = { rules: [], others: [] };
+  const statements: t.Node[] = t.isBlockStatement(body) ? body.body : [body];
+  for (const statement of statements) {
+    const node = t.isExpressionStatement(statement) ? statement.expression : statement;
+    const place = { start: node.start ?? 0, end: node.end ?? 0 };
+    const rule = t.isCallExpression(node) ? ruleOf(node, root, script) : undefined;
+    if (rule) found.rules.push({ ...rule, ...place });
+    else found.others.push({ what: script.text.slice(place.start, place.end).split('\n')[0] ?? '', ...place });
+  }
+  return found;
+}
+
+function ruleOf(node: t.CallExpression, root: string, script: Script): Omit<SignalRule, 'start' | 'end'> | undefined {
+  const called = t.isIdentifier(node.callee) ? node.callee.name : '';
+  const [target, second, third] = node.arguments;
+  const path = pathBehind(target, root);
+  if (!path || others.test(called)) return undefined;
+  const code = script.text.slice(node.start ?? 0, node.end ?? 0);
+  const value = second ? script.text.slice(second.start ?? 0, second.end ?? 0) : '';
+  const own = plain[called];
+  const kind = limited[called];
+  if (own) return { path, constraint: { kind: own }, ...configOf(second) };
+  if (kind && second) return { path, constraint: { kind, value }, ...configOf(third) };
+  if (called === 'pattern' && second)
+    return { path, constraint: { kind: 'pattern', form: 'expression', value }, ...configOf(third) };
+  const longest = /^\(\{ value \}\) => \(value\(\)\.length > ([\w.]+) \? \{ kind: 'maxLength' \} : undefined\)$/.exec(
+    value.replaceAll('"', "'").replace(/\s+/g, ' '),
+  )?.[1];
+  if (called === 'validate' && longest !== undefined)
+    return { path, constraint: { kind: 'max-length', value: longest }, message: undefined, conditional: false };
+  return { path, constraint: { kind: 'custom', code, async: false }, message: undefined, conditional: false };
+}
+
+/** The message and the condition that a rule is given. */
+function configOf(node: t.Node | undefined): { message: string | undefined; conditional: boolean } {
+  if (!t.isObjectExpression(node)) return { message: undefined, conditional: node !== undefined };
+  let message: string | undefined;
+  let conditional = false;
+  for (const property of node.properties) {
+    const key = t.isObjectProperty(property) ? nameOf(property.key) : undefined;
+    if (key === 'message' && t.isObjectProperty(property) && t.isStringLiteral(property.value))
+      message = property.value.value;
+    else conditional = true;
+  }
+  return { message, conditional };
+}
+
+/** What a rule's text needs to know of its field. */
+export interface RuledField {
+  /** Expression of the field's path: `path.town`. */
+  path: string;
+  /** The value is true or false. */
+  boolean: boolean;
+  /** Its control keeps people from typing more than a longest length. */
+  limitsTyping: boolean;
+}
+
+/** A constraint as calls of a schema function, and the functions they need; undefined where there is none. */
+export function signalRuleText(
+  constraint: Constraint,
+  { path, boolean, limitsTyping }: RuledField,
+  style: TextStyle,
+): { text: string; needs: string } | undefined {
+  const call = (name: string, ...given: string[]): { text: string; needs: string } => ({
+    text: `${name}(${[path, ...given].join(', ')})`,
+    needs: name,
+  });
+  switch (constraint.kind) {
+    case 'required':
+      // false counts as missing here, which it does not for the rule
+      return boolean ? undefined : call('required');
+    case 'required-true':
+      return boolean ? call('required') : undefined;
+    case 'email':
+      return call('email');
+    case 'min':
+    case 'max':
+      return call(constraint.kind, constraint.value);
+    case 'min-length':
+      return call('minLength', constraint.value);
+    case 'max-length': {
+      if (limitsTyping) return call('maxLength', constraint.value);
+      // maxLength() would keep people from typing what the rule only complains about
+      const error = `{ kind: ${quoted('maxLength', style)} }`;
+      return call('validate', `({ value }) => (value().length > ${constraint.value} ? ${error} : undefined)`);
+    }
+    case 'pattern':
+      return constraint.form === 'text'
+        ? patternCall(constraint.value, call)
+        : /^\/.*\/$/.test(constraint.value)
+          ? call('pattern', constraint.value)
+          : undefined;
+    case 'above':
+    case 'below':
+    case 'integer':
+    case 'not-blank':
+    case 'present':
+    case 'one-of':
+    case 'equal':
+    case 'custom':
+      return undefined;
+    default: {
+      const never: never = constraint;
+      return never;
+    }
+  }
+}
+
+/** A pattern that is a text has to match from end to end. */
+function patternCall<T>(text: string, call: (name: string, given: string) => T): T | undefined {
+  const whole = `${text.startsWith('^') ? '' : '^'}${text}${text.endsWith('$') ? '' : '$'}`;
+  try {
+    return call('pattern', String(new RegExp(whole)));
+  } catch {
+    return undefined;
+  }
+}
+
+/** The kind under which an error is kept, told by the key that validators of a class give it. */
+export function errorKind(key: string): string {
+  return { minlength: 'minLength', maxlength: 'maxLength' }[key] ?? key;
+}
