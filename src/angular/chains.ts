@@ -4,6 +4,7 @@ import {
   Call,
   Interpolation,
   KeyedRead,
+  LiteralArray,
   LiteralMap,
   LiteralPrimitive,
   NonNullAssert,
@@ -79,13 +80,20 @@ export function classChain(file: string, first: NodePath, key: string): Chain {
     } else if ((parent.isCallExpression() || parent.isOptionalCallExpression()) && at.key === 'callee') {
       if (last.call) break;
       const { arguments: given } = parent.node;
-      last.call = { arguments: given.map(classPlace), texts: given.map((one) => literalText(one)) };
+      last.call = { arguments: given.map(classPlace), texts: given.map((one) => literalText(one) ?? pathText(one)) };
       last.end = parent.node.end ?? 0;
     } else if (!parent.isTSNonNullExpression() && !parent.isParenthesizedExpression() && !parent.isTSAsExpression())
       break;
     at = parent;
   }
   return { file, start: first.node.start ?? 0, links, ending: classEnding(at), inTemplate: false, inEvent: false };
+}
+
+/** A path that is given as a list of keys. */
+function pathText(node: t.Node): string | undefined {
+  if (!t.isArrayExpression(node)) return undefined;
+  const keys = node.elements.map((one) => literalText(one));
+  return keys.every((key) => key !== undefined) ? keys.join('.') : undefined;
 }
 
 function classEnding(at: NodePath): Ending {
@@ -146,9 +154,7 @@ export function templateChain(name: TemplateName, place: TemplatePlace): Chain {
       if (last.call) break;
       last.call = {
         arguments: parent.args.map(span),
-        texts: parent.args.map((one) =>
-          one instanceof LiteralPrimitive && typeof one.value === 'string' ? one.value : undefined,
-        ),
+        texts: parent.args.map((one) => literalOf(one)),
       };
       last.end = end(parent);
     } else if (!(parent instanceof NonNullAssert) && !(parent instanceof ParenthesizedExpression)) break;
@@ -162,6 +168,14 @@ export function templateChain(name: TemplateName, place: TemplatePlace): Chain {
     inTemplate: true,
     inEvent: name.inEvent,
   };
+}
+
+/** A text, or the keys of a list of texts as a path. */
+function literalOf(node: AST): string | undefined {
+  if (node instanceof LiteralPrimitive) return typeof node.value === 'string' ? node.value : undefined;
+  if (!(node instanceof LiteralArray)) return undefined;
+  const keys = node.expressions.map(literalOf);
+  return keys.every((key) => key !== undefined) ? keys.join('.') : undefined;
 }
 
 function templateEnding(at: AST | undefined, around: readonly AST[], span: (node: AST) => Place): Ending {

@@ -1,5 +1,5 @@
 import type { Span, Code } from './code.js';
-import type { RowPlace, Use } from './uses.js';
+import type { AskUse, RowPlace, Use } from './uses.js';
 import type { FormLife } from './life.js';
 import type { Rule, ShownMessage } from './rules.js';
 
@@ -142,6 +142,18 @@ export interface OwnedName {
   references?: Span[];
 }
 
+/** A parameter of a method that stands for whichever control it is given. */
+export interface ControlParameter {
+  method: string;
+  name: string;
+  /** The parameter with its type. */
+  parameter: Span;
+  /** The controls that are given to it. */
+  given: Span[];
+  /** What is asked of it. */
+  uses: AskUse[];
+}
+
 /** How a form stands in a template: the form's element, or the whole template where there is none. */
 export interface TemplateForm {
   /** File of the template; the class's own where it is inline. */
@@ -160,6 +172,8 @@ export interface TemplateForm {
   query?: string | undefined;
   /** Methods whose parameter is the form, or the control of a field: name of the method and of the parameter. */
   given: { method: string; parameter: Span; name: string; argument: Span[]; of: string | undefined }[];
+  /** Parameters of methods that stand for whichever control they are given. */
+  asked?: ControlParameter[];
   /** When all of its fields take what was typed. */
   updateOn: 'blur' | 'submit' | undefined;
   /** Groups of fields and the attributes that name them. */

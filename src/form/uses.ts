@@ -216,6 +216,8 @@ export interface AskUse extends UseBase {
   inTemplate: boolean;
   /** What is asked, in full; undefined where the object itself is handed on. */
   asks?: Asked | undefined;
+  /** The parameter that it is asked of, where that stands for whichever control is given. */
+  through?: string;
 }
 
 /** What a control or a form is asked for, or told: `errors?.['required']`, `hasError('min')`, `markAsTouched()`. */

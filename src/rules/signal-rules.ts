@@ -1,7 +1,6 @@
 import * as t from '@babel/types';
 import type { Constraint } from '../form/rules.js';
 import type { Script } from '../source/script.js';
-import { quoted, type TextStyle } from '../source/style.js';
 
 /** A rule of a schema function, as its call states it. */
 export interface SignalRule {
@@ -117,11 +116,10 @@ export interface RuledField {
 export function signalRuleText(
   constraint: Constraint,
   { path, boolean, limitsTyping }: RuledField,
-  style: TextStyle,
-): { text: string; needs: string } | undefined {
-  const call = (name: string, ...given: string[]): { text: string; needs: string } => ({
+): { text: string; needs: string[] } | undefined {
+  const call = (name: string, ...given: string[]): { text: string; needs: string[] } => ({
     text: `${name}(${[path, ...given].join(', ')})`,
-    needs: name,
+    needs: [name],
   });
   switch (constraint.kind) {
     case 'required':
@@ -139,8 +137,11 @@ export function signalRuleText(
     case 'max-length': {
       if (limitsTyping) return call('maxLength', constraint.value);
       // maxLength() would keep people from typing what the rule only complains about
-      const error = `{ kind: ${quoted('maxLength', style)} }`;
-      return call('validate', `({ value }) => (value().length > ${constraint.value} ? ${error} : undefined)`);
+      const { value } = constraint;
+      return {
+        ...call('validate', `({ value }) => (value().length > ${value} ? maxLengthError(${value}) : undefined)`),
+        needs: ['validate', 'maxLengthError'],
+      };
     }
     case 'pattern':
       return constraint.form === 'text'

@@ -69,7 +69,8 @@ export function aliasedField(
 ): { field: string; count: number } | undefined {
   if (!alias.controls) return alias.field === undefined ? undefined : { field: alias.field, count: 1 };
   const key = chain.links[1];
-  return key && !key.call && draft.controls.has(key.key) ? { field: key.key, count: 2 } : undefined;
+  const known = key && !key.call && (draft.controls.has(key.key) || draft.groups.has(key.key));
+  return known ? { field: key.key, count: 2 } : undefined;
 }
 
 /** Uses of the form through getters and members that stand for a control or a group. */

@@ -192,6 +192,13 @@ function givenEdits(draft: ModelDraft): FileEdit[] {
     edits.push({ file: component.script.file, ...listItem(text, parameter) });
     for (const one of argument) edits.push({ file: one.file, ...listItem(context.text(one.file), one) });
   }
+  for (const { parameter } of model.template?.asked ?? []) {
+    const text = context.text(parameter.file).slice(parameter.start, parameter.end);
+    for (const { index } of text.matchAll(/\bNgModel\b/g)) {
+      const start = parameter.start + index;
+      edits.push({ file: parameter.file, start, end: start + 'NgModel'.length, text: 'AbstractControl' });
+    }
+  }
   for (const member of membersGoing(draft)) {
     if (!draft.keepsDirective || !isQuery(member, draft)) continue;
     const { start, end } = { start: member.node.start ?? 0, end: member.node.end ?? 0 };

@@ -2,6 +2,7 @@ import { spanOfNode } from '../../form/code.js';
 import type { FormModel } from '../../form/model.js';
 import type { SetAllUse } from '../../form/uses.js';
 
+import { controlParameters } from '../control-parameters.js';
 import { attributeOf, type AngularSite } from '../form-site.js';
 import { frameOf, submitMethods } from '../form-frame.js';
 import { madeRows, rowGroupUses } from './rows.js';
@@ -90,6 +91,7 @@ export function readModelDriven(site: AngularSite): FormModel {
       member: form.member.name,
       query: queries[0]?.name,
       given: draft.given,
+      asked: controlParameters(draft.uses, component),
       updateOn: form.group.updateOn,
       groups: groupsOf(draft),
     },

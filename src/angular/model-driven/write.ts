@@ -110,6 +110,9 @@ function unwritable(draft: ModelDraft): LedgerEntry[] {
         why: 'the control has to be disabled in the class at the same moments, because its rules or the values sent depend on it',
       });
   }
+  for (const { span, member, asks } of model.template?.asked?.flatMap(({ uses }) => uses) ?? [])
+    if (/^(control|name|path|formDirective|model|viewModel|viewToModelUpdate)$/.test(member ?? ''))
+      entries.push(placeByHand(asks?.span ?? span, context, 'only the template’s own directive has this'));
   for (const use of model.uses) {
     if (!/^(set-named|made-handler|hand-on|watch)$/.test(use.kind)) continue;
     entries.push(placeByHand(use.span, context, 'this place cannot be said with controls yet'));

@@ -28,7 +28,7 @@ export function classEdits(draft: SignalDraft, rules: readonly SchemaRule[], led
     commentBehind: told.get(field.name)?.commentBehind,
   }));
   const fields = all.filter(({ name }) => !isRowField(name));
-  const typed = typesAreTold(fields);
+  const typed = !draft.typeWritten && typesAreTold(fields);
   const lead = `${accessOf(group)}${'readonly' in group.node && group.node.readonly === true ? 'readonly ' : ''}`;
   const values = (at: string, used: number): string =>
     valuesText(
@@ -56,7 +56,7 @@ export function classEdits(draft: SignalDraft, rules: readonly SchemaRule[], led
     if (!covered(span)) edits.push({ file: span.file, ...wholeLines(script.text, span), text: '' });
   edits.push(...spare, ...askingMethod(draft));
   const above: string[] = [];
-  if (!typed) above.push(interfaceText(draft.typeName, all, context));
+  if (!typed && !draft.typeWritten) above.push(interfaceText(draft.typeName, all, context));
   if (draft.needs.start) above.push(startDeclaration({ ...draft, told: typed, flat: isFlat(draft) }, values));
   if (above.length) {
     const text = above.map((one) => one + style.newline + style.newline).join('');

@@ -1,12 +1,13 @@
+import * as t from '@babel/types';
 import type { CodePrinter } from '../../form/code-text.js';
 import type { Field, FormModel } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import type { WriteContext } from '../../form/writing.js';
+import { signalArgument, writtenType } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
 import type { ClassDraft } from '../spare-code.js';
 import { accessText } from '../writing.js';
-import { useText } from './use-texts.js';
 
 /** What the parts of the writer share while one form is written. */
 export interface SignalDraft extends ClassDraft {
@@ -21,13 +22,23 @@ export interface SignalDraft extends ClassDraft {
   hasError: string;
   /** Name of the constant that a reset goes back to. */
   startName: string;
+  /** Name of the values' type, and whether the author wrote it. */
   typeName: string;
+  typeWritten: boolean;
   needs: { submitted: boolean; hasError: boolean; start: boolean; startMember: boolean };
   printer: CodePrinter;
 }
 
-/** The names and the needs of one form, before anything is written. */
-export function draftOf(model: FormModel, context: WriteContext, component: AngularComponent): SignalDraft {
+/**
+ * The names and the needs of one form, before anything is written.
+ * @param textOf what takes the place of a use
+ */
+export function draftOf(
+  model: FormModel,
+  context: WriteContext,
+  component: AngularComponent,
+  textOf: (use: Use, draft: SignalDraft) => string | undefined,
+): SignalDraft {
   const base = component.name.replace(/(Form)?Component$|Form$/, '') || component.name;
   const lower = base.charAt(0).toLowerCase() + base.slice(1);
   const owned = new Set(model.names.map(({ name }) => name));
@@ -44,6 +55,8 @@ export function draftOf(model: FormModel, context: WriteContext, component: Angu
     return name;
   };
   const { template } = model;
+  const root = rootOf(model);
+  const written = root === undefined ? undefined : typeNameOf(root, component);
   const form = template?.member ?? free(template?.reference ?? `${lower}Form`, `${lower}Form`, 'formOverModel');
   used.push(form);
   const draft: SignalDraft = {
@@ -51,26 +64,45 @@ export function draftOf(model: FormModel, context: WriteContext, component: Angu
     context,
     component,
     fields: model.fields.map((field) => typedForControls(field, model, context)),
-    values: free('model', 'values', `${lower}Model`),
+    values: free(...(root === undefined ? [] : [root]), 'model', 'values', `${lower}Model`),
     form,
     submitted: free('submitted', 'wasSubmitted'),
     hasError: free('hasError', 'fieldHasError'),
     startName: context.freeName(`empty${base}`, `initial${base}`),
-    typeName: context.freeName(`${base}Values`, `${base}Model`),
+    typeName: written ?? context.freeName(`${base}Values`, `${base}Model`),
+    typeWritten: written !== undefined,
     needs: { submitted: false, hasError: false, start: false, startMember: false },
     printer: {
       textOf: (file) => context.text(file),
       uses: wholeUses(model),
-      use: (use) => useText(use, draft),
+      use: (use) => textOf(use, draft),
       hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
     },
   };
   return draft;
 }
 
+/** The one member of the class that holds all values as an object; undefined where there are several, or none. */
+function rootOf({ fields, approach }: FormModel): string | undefined {
+  if (approach !== 'template-driven') return undefined;
+  const roots = new Set(
+    fields.map(({ names }) => (names.value?.includes('.') ? names.value.split('.')[0] : undefined)),
+  );
+  const [only] = roots;
+  return roots.size === 1 ? only : undefined;
+}
+
+/** The name of a member's type, where one is written. */
+function typeNameOf(root: string, { members, script }: AngularComponent): string | undefined {
+  const member = members.get(root);
+  const type = signalArgument(member)?.type ?? writtenType(member);
+  return t.isTSTypeReference(type) ? script.text.slice(type.start ?? 0, type.end ?? 0) : undefined;
+}
+
 /** The uses, with what is asked of controls as a part of them: here it is written anew as well. */
-export function wholeUses({ uses }: FormModel): Use[] {
-  return uses.map((use) => (use.kind === 'ask' && use.asks ? { ...use, span: use.asks.span } : use));
+export function wholeUses({ uses, template }: FormModel): Use[] {
+  const asked = template?.asked?.flatMap((one): Use[] => one.uses) ?? [];
+  return [...uses, ...asked].map((use) => (use.kind === 'ask' && use.asks ? { ...use, span: use.asks.span } : use));
 }
 
 /** Whether a field's own control leaves null where it is emptied, or never had a value. */

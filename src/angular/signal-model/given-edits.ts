@@ -12,6 +12,18 @@ export function givenEdits({ model, context, form }: SignalDraft, ledger: Ledger
   });
 }
 
+/** Parameters that stand for whichever control they are given take a field now. */
+export function parameterTypes({ model, context }: SignalDraft, ledger: LedgerEntry[]): FileEdit[] {
+  return (model.template?.asked ?? []).flatMap(({ parameter, name, method }) => {
+    const text = context.text(parameter.file).slice(parameter.start, parameter.end);
+    const typed = /\b(?:AbstractControl|FormControl|FormGroup|NgModel|NgModelGroup)\b(?:<[^>]*>)?/.exec(text);
+    if (!typed) return [];
+    const start = parameter.start + typed.index;
+    ledger.push({ entry: 'carried', span: parameter, what: name, why: `${method} is given a field` });
+    return [{ file: parameter.file, start, end: start + typed[0].length, text: 'FieldTree<unknown>' }];
+  });
+}
+
 /** A parameter or an argument with its type and the comma that goes along. */
 function listed({ file, start, end }: Span, text: string): Span {
   const typed = /^\s*:\s*[\w<>, ]+?(?=\s*[,)])/.exec(text.slice(end))?.[0] ?? '';

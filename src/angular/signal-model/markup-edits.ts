@@ -27,7 +27,7 @@ export function formEdits(draft: SignalDraft, ledger: LedgerEntry[]): FileEdit[]
   const parts: string[] = [];
   if (element.tag === 'form') {
     if (!attributeOf(element, 'novalidate')) parts.push('novalidate');
-    if (submit) edits.push({ file, start: submit.start, end: submit.end, text: submitText(submit, stays, draft) });
+    if (submit) edits.push({ file, ...submitHead(submit, stays, draft) });
     else parts.push(`(submit)="${stays}"`);
   }
   const [first, ...others] = attributes;
@@ -35,7 +35,9 @@ export function formEdits(draft: SignalDraft, ledger: LedgerEntry[]): FileEdit[]
   else if (parts.length)
     edits.push({ file, start: element.nameEnd, end: element.nameEnd, text: ` ${parts.join(' ')}` });
   edits.push(...others.map((one) => removal(one, draft)));
-  const directives = element.references.filter(({ exportAs }) => exportAs !== '');
+  const directives = element.references.filter(
+    ({ exportAs, start }) => exportAs !== '' && !attributes.some((one) => one.start === start),
+  );
   edits.push(...directives.map((one) => removal(one, draft)));
   for (const group of groups) edits.push(...group.attributes.map((one) => removal(one, draft)));
   const span = first ?? { file, start: element.start, end: element.nameEnd };
@@ -50,15 +52,18 @@ export function formEdits(draft: SignalDraft, ledger: LedgerEntry[]): FileEdit[]
   return edits;
 }
 
-/** The submit event, which keeps the browser from leaving the page before it does what it did. */
-function submitText({ value, start, end }: TemplateAttribute, stays: string, { component }: SignalDraft): string {
+/** The head of the submit event, which keeps the browser on the page before it does what it did. */
+function submitHead(
+  { value, valuePlace, start, end }: TemplateAttribute,
+  stays: string,
+  { component }: SignalDraft,
+): { start: number; end: number; text: string } {
   const { place } = component.template;
   const text = place.inline ? component.script.text : place.text;
-  const quote = text.slice(start, end).includes("='") ? "'" : '"';
-  const handler = (value ?? '').trim();
-  const prevents = /\$event\.preventDefault\(\)/.test(handler);
-  const all = prevents ? handler : [stays, handler].filter(Boolean).join('; ');
-  return `(submit)=${quote}${all}${quote}`;
+  if (!valuePlace) return { start, end, text: `(submit)="${stays}"` };
+  const prevents = /\$event\.preventDefault\(\)/.test(value ?? '');
+  const lead = prevents ? '' : stays + ((value ?? '').trim() === '' ? '' : '; ');
+  return { start, end: valuePlace.start, text: `(submit)=${text.charAt(valuePlace.start - 1)}${lead}` };
 }
 
 /** Edits of one control: it is tied to its field, and what the field's directive writes itself goes. */
@@ -73,8 +78,11 @@ export function controlEdits(
   const [first, ...others] = control.binding?.attributes ?? [];
   if (!element || !first) return [];
   const tree = treeText(control.field, true, draft);
-  const spare = element.attributes.filter((one) => isSpare(one, element, [first, ...others]));
-  const directives = element.references.filter(({ exportAs }) => exportAs !== '');
+  const bound = [first, ...others];
+  const spare = element.attributes.filter((one) => isSpare(one, element, bound));
+  const directives = element.references.filter(
+    ({ exportAs, start }) => exportAs !== '' && !bound.some((one) => one.start === start),
+  );
   ledger.push({ entry: 'carried', span: control.span, what: `control of ${control.field}`, why: `it shows ${tree}` });
   for (const { rule, text } of rules)
     if (rule.fields[0] === control.field && rule.of === undefined)

@@ -4,6 +4,8 @@ import type { SignalDraft } from './draft.js';
 import { signalForms } from './found-form.js';
 import type { SchemaRule } from './rule-texts.js';
 
+/** The package's errors that carry a limit. */
+const errors = ['MaxLengthValidationError', 'MaxValidationError', 'MinLengthValidationError', 'MinValidationError'];
 const oldDirectives =
   /^(formControl|formControlName|formArrayName|formGroup|formGroupName|ngModel|ngModelGroup|ngForm)$/;
 
@@ -50,13 +52,13 @@ export function importAndModuleEdits(
   }));
   all.push(...spare);
   byFile.get(script.file)?.push(...spare);
-  const functions = [...new Set(rules.map(({ needs }) => needs))].sort();
+  const functions = [...new Set(rules.flatMap(({ needs }) => needs))].sort();
   for (const [file, listed] of byFile) {
     const one = scripts.get(file);
     if (!one) continue;
     const wanted = {
       '@angular/core': ['signal'],
-      [signalForms]: ['FieldTree', 'FormField', 'form', ...functions],
+      [signalForms]: ['FieldTree', 'FormField', ...errors, 'form', ...functions],
     };
     all.push(...importEdits(one, listed, wanted).map((edit) => ({ file, ...edit })));
   }

@@ -10,13 +10,13 @@ export const pathName = 'path';
 export interface SchemaRule {
   rule: Rule;
   text: string;
-  /** The function of the package that it calls. */
-  needs: string;
+  /** The functions of the package that it calls. */
+  needs: string[];
 }
 
 /** The rules that a schema can state, in the order of the form's fields, and those that it cannot. */
 export function schemaRuleTexts(draft: SignalDraft): { stated: SchemaRule[]; unstated: Rule[] } {
-  const { model, component, context, fields } = draft;
+  const { model, component, fields } = draft;
   const stated: SchemaRule[] = [];
   const unstated: Rule[] = [];
   for (const rule of model.rules) {
@@ -29,7 +29,7 @@ export function schemaRuleTexts(draft: SignalDraft): { stated: SchemaRule[]; uns
       boolean: field?.kind === 'boolean',
       limitsTyping: element?.attributes.some((one) => one.name === 'maxlength') ?? false,
     };
-    const text = rule.constraint && field ? signalRuleText(rule.constraint, ruled, context.style) : undefined;
+    const text = rule.constraint && field ? signalRuleText(rule.constraint, ruled) : undefined;
     if (text && !rule.guards?.length && rule.guard === undefined) stated.push({ rule, ...text });
     else unstated.push(rule);
   }

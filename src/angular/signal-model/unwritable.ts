@@ -4,6 +4,7 @@ import type { Control, FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { placeByHand, unclearEntries } from '../../form/writing.js';
 import { outermostUses } from '../../form/code-text.js';
+import { typeOf } from '../values-text.js';
 import type { SignalDraft } from './draft.js';
 import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
 import { schemaRuleTexts } from './rule-texts.js';
@@ -36,7 +37,7 @@ export function unwritable(draft: SignalDraft): LedgerEntry[] {
   const { stated, unstated } = schemaRuleTexts(draft);
   for (const rule of unstated) entries.push(placeByHand(rule.span, context, 'no rule of a schema function says this'));
   const { program } = draft.component.script;
-  for (const name of new Set(['form', 'signal', 'FormField', ...stated.map(({ needs }) => needs)])) {
+  for (const name of new Set(['form', 'signal', 'FormField', ...stated.flatMap(({ needs }) => needs)])) {
     const own = program.scope.getOwnBinding(name);
     if (!own || own.kind === 'module') continue;
     const why = `${name} means something else in this file, and the form needs the package’s ${name}`;
@@ -86,23 +87,17 @@ function whyNotBound({ field, element, type, binding }: Control, { fields, model
     model.rules.some(({ fields: of }) => of.includes(field))
   )
     return 'its rules count only while it is shown';
-  return typeTrouble(own.type, own.kind, element, type);
+  return typeTrouble(typeOf(own), own.kind, element, type);
 }
 
 /** Why a control does not take values of a type. */
-function typeTrouble(
-  type: string | undefined,
-  kind: string,
-  element: string,
-  inputType: string | undefined,
-): string | undefined {
-  const plain = (type ?? 'string').replace(/\s+/g, '');
-  if (/\bany\b|\bundefined\b|\bunknown\b/.test(plain)) return `its type ${type ?? ''} is not one that a field can hold`;
+function typeTrouble(type: string, kind: string, element: string, inputType: string | undefined): string | undefined {
+  const plain = type.replace(/\s+/g, '');
+  if (/\bany\b|\bundefined\b|\bunknown\b/.test(plain)) return `its type ${type} is not one that a field can hold`;
   if (kind === 'many choices') return 'several choices are not supported by a field’s control';
-  if (kind === 'boolean') return plain === 'boolean' ? undefined : `a tick box holds true or false, not ${type ?? ''}`;
-  if (kind === 'number')
-    return /^(number|number\|null|null\|number)$/.test(plain) ? undefined : `its type is ${type ?? ''}`;
+  if (kind === 'boolean') return plain === 'boolean' ? undefined : `a tick box holds true or false, not ${type}`;
+  if (kind === 'number') return /^(number|number\|null|null\|number)$/.test(plain) ? undefined : `its type is ${type}`;
   const isText = !/\b(number|boolean|null|Date|object)\b|[[\]{}]/.test(plain);
   if (isText) return undefined;
-  return `a ${inputType ?? element} control holds text, not ${type ?? ''}`;
+  return `a ${inputType ?? element} control holds text, not ${type}`;
 }

@@ -1,7 +1,8 @@
 import { codeText } from '../../form/code-text.js';
 import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/uses.js';
 import { errorKind } from '../../rules/signal-rules.js';
-import { indentAt } from '../../source/style.js';
+import { indentAt, quoted } from '../../source/style.js';
+import { isFollowed } from '../control-parameters.js';
 import { isFlat } from '../spare-code.js';
 import { isInTemplate } from '../use-edits.js';
 import { treeText, valueText, type SignalDraft } from './draft.js';
@@ -13,8 +14,11 @@ export function useText(use: Use, draft: SignalDraft): string | undefined {
   switch (use.kind) {
     case 'read':
       return keyed(use.key, valueText(use.field, inTemplate, draft));
-    case 'read-all':
-      return keyed(use.key, valueText(undefined, inTemplate, draft));
+    case 'read-all': {
+      const all = valueText(undefined, inTemplate, draft);
+      const copied = draft.context.text(use.span.file).charAt(use.span.start) === '{';
+      return keyed(use.key, copied ? `{ ...${all} }` : all);
+    }
     case 'set':
       return setText(use, inTemplate, draft);
     case 'set-all':
@@ -90,8 +94,8 @@ const turned: Record<string, string> = { untouched: 'touched', pristine: 'dirty'
 
 function askText(use: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
   const { asks, member, of } = use;
-  const tree = treeText(of, inTemplate, draft);
-  if (!asks || member === undefined) return undefined;
+  const tree = use.through ?? treeText(of, inTemplate, draft);
+  if (!asks || member === undefined) return isFollowed(use, draft.model.template?.asked) ? tree : undefined;
   if (asks.error !== undefined) return errorText(use, inTemplate, draft);
   if (member === 'submitted' && of === undefined && !asks.given) {
     draft.needs.submitted = true;
@@ -100,7 +104,8 @@ function askText(use: AskUse, inTemplate: boolean, draft: SignalDraft): string |
   if (same.test(member) && !asks.given) return `${tree}().${member}()`;
   const opposite = turned[member];
   if (opposite !== undefined && !asks.given) return `!${tree}().${opposite}()`;
-  const leaf = draft.model.fields.some(({ name }) => name === of);
+  const leaf = use.through !== undefined || draft.model.fields.some(({ name }) => name === of);
+  if (use.through !== undefined && member === 'value' && !asks.given) return `${tree}().value()`;
   if (member === 'errors' && leaf && isCondition(use, draft)) return `${tree}().invalid()`;
   if (/^markAs(Touched|Dirty)$/.test(member) && leaf && asks.given?.length === 0) return `${tree}().${member}()`;
   if (member === 'markAllAsTouched' && asks.given?.length === 0 && asks.statement && !inTemplate)
@@ -120,30 +125,33 @@ function touchText({ of, span }: AskUse, draft: SignalDraft): string {
 }
 
 /** Whether an error of a kind is there, or what its rule says of it. */
-function errorText({ asks, of }: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+function errorText({ asks, of, through }: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
   const { error = '', detail } = asks ?? {};
-  if (detail !== undefined) return detailText(of, error, detail, inTemplate, draft);
+  const tree = through ?? treeText(of, inTemplate, draft);
+  const limit = limits[`${error}.${detail ?? ''}`];
+  if (detail !== undefined && through !== undefined)
+    return limit && `${tree}().errors().find((error) => error instanceof ${limit.error})?.${limit.member}`;
+  if (detail !== undefined) return limit && detailText(of, limit.rule, inTemplate, draft);
   draft.needs.hasError = true;
   const own = inTemplate ? '' : 'this.';
-  return `${own}${draft.hasError}(${treeText(of, inTemplate, draft)}, '${errorKind(error)}')`;
+  return `${own}${draft.hasError}(${tree}, ${inTemplate ? `'${errorKind(error)}'` : quoted(errorKind(error), draft.context.style)})`;
 }
 
-const limits: Record<string, string> = {
-  'min.min': 'min',
-  'max.max': 'max',
-  'minlength.requiredLength': 'min-length',
-  'maxlength.requiredLength': 'max-length',
+/** What an error carries of its rule: that rule, and where the package's own error keeps it. */
+const limits: Partial<Record<string, { rule: string; error: string; member: string }>> = {
+  'min.min': { rule: 'min', error: 'MinValidationError', member: 'min' },
+  'max.max': { rule: 'max', error: 'MaxValidationError', member: 'max' },
+  'minlength.requiredLength': { rule: 'min-length', error: 'MinLengthValidationError', member: 'minLength' },
+  'maxlength.requiredLength': { rule: 'max-length', error: 'MaxLengthValidationError', member: 'maxLength' },
 };
 
 /** The limit that an error carries is the one that its rule states. */
 function detailText(
   of: string | undefined,
-  error: string,
-  detail: string,
+  kind: string,
   inTemplate: boolean,
   { model }: SignalDraft,
 ): string | undefined {
-  const kind = limits[`${error}.${detail}`];
   const rule = model.rules.find(({ fields, constraint }) => fields[0] === of && constraint?.kind === kind);
   const limit = rule?.constraint && 'value' in rule.constraint ? rule.constraint.value : undefined;
   if (limit === undefined) return undefined;

@@ -6,7 +6,7 @@ import { useEdits } from '../use-edits.js';
 import type { FileEdit } from '../writing.js';
 import { classEdits } from './class-edits.js';
 import { draftOf, wholeUses } from './draft.js';
-import { givenEdits } from './given-edits.js';
+import { givenEdits, parameterTypes } from './given-edits.js';
 import { controlEdits, formEdits } from './markup-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
 import { schemaRuleTexts } from './rule-texts.js';
@@ -15,7 +15,7 @@ import { useText } from './use-texts.js';
 
 /** Writes a form over a model signal, with its rules as a function over the model's paths. */
 export function writeSignalModel(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
-  const draft = draftOf(model, context, component);
+  const draft = draftOf(model, context, component, useText);
   const byHand = unwritable(draft);
   if (byHand.length) return leftByHand(byHand);
   const ledger: LedgerEntry[] = [];
@@ -24,7 +24,7 @@ export function writeSignalModel(model: FormModel, context: WriteContext, compon
   const uses = wholeUses(model).filter(({ span }) => !taken(span.start));
   const edits: FileEdit[] = useEdits({ ...model, uses }, context, (use) => useText(use, draft), ledger);
   const { stated } = schemaRuleTexts(draft);
-  edits.push(...given, ...formEdits(draft, ledger));
+  edits.push(...given, ...parameterTypes(draft, ledger), ...formEdits(draft, ledger));
   for (const control of model.controls) edits.push(...controlEdits(control, stated, draft, ledger));
   edits.push(...classEdits(draft, stated, ledger));
   edits.push(...importAndModuleEdits(draft, edits, stated, ledger));

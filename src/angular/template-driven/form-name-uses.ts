@@ -26,10 +26,9 @@ export function formNameUses(reference: TemplateVariable, draft: Draft): void {
 /** A form or a control that is handed to a method of the class: what the method does with it. */
 function followArgument(name: TemplateName, draft: Draft, field: string | undefined): void {
   const { component } = draft.site;
-  const call = name.around[1] as unknown as { args?: unknown[]; receiver?: { name?: string } } | undefined;
-  const index = call?.args?.indexOf(name.around[0]) ?? -1;
-  const method = component.members.get(call?.receiver?.name ?? '');
-  if (index < 0 || method?.kind !== 'method') {
+  const call = callAround(name);
+  const method = component.members.get(call?.called ?? '');
+  if (!call || method?.kind !== 'method') {
     draft.unclear.push({
       span: spanIn(draft.site, name),
       what: name.name,
@@ -37,7 +36,7 @@ function followArgument(name: TemplateName, draft: Draft, field: string | undefi
     });
     return;
   }
-  const parameter = parameterReferences(method, index);
+  const parameter = parameterReferences(method, call.index);
   if (!parameter) {
     draft.unclear.push({
       span: spanIn(draft.site, name),
@@ -94,6 +93,15 @@ export function controlNameUses(draft: Draft): void {
     for (const reference of element.references)
       if (reference.exportAs === 'ngModelGroup' && group !== undefined) targets.set(reference, group);
   }
+  const fieldsGiven = new Map<string, Set<string>>();
+  for (const name of names) {
+    const field = name.variable && targets.get(name.variable);
+    const call = field === undefined ? undefined : callAround(name);
+    if (field === undefined || !call) continue;
+    fieldsGiven.set(call.key, (fieldsGiven.get(call.key) ?? new Set()).add(field));
+  }
+  // what stands for several controls is followed apart from any one of them
+  const isShared = (name: TemplateName): boolean => (fieldsGiven.get(callAround(name)?.key ?? '')?.size ?? 0) > 1;
   for (const name of names) {
     const field = name.variable && targets.get(name.variable);
     if (field === undefined || !name.variable) continue;
@@ -103,8 +111,16 @@ export function controlNameUses(draft: Draft): void {
     const use = controlUse(reading(chain, draft), controlLinks(chain), field);
     draft.uses.push(row ? { ...use, row } : use);
     if (row && chain.links.length === 1) unclearAt(draft, chain, 'the control of a row is handed on');
-    else if (chain.links.length === 1) followArgument(name, draft, field);
+    else if (chain.links.length === 1 && !isShared(name)) followArgument(name, draft, field);
   }
+}
+
+/** The call that a name is an argument of: what is called, and which argument it is. */
+function callAround(name: TemplateName): { called: string; index: number; key: string } | undefined {
+  const call = name.around[1] as unknown as { args?: unknown[]; receiver?: { name?: string } } | undefined;
+  const index = call?.args?.indexOf(name.around[0]) ?? -1;
+  const called = call?.receiver?.name;
+  return index < 0 || called === undefined ? undefined : { called, index, key: `${called}:${index}` };
 }
 
 /** Members of the class that ask the template for the form: `@ViewChild('form') form!: NgForm`. */

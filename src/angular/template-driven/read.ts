@@ -2,6 +2,7 @@ import { spanOfNode } from '../../form/code.js';
 import type { FormModel, Unclear } from '../../form/model.js';
 
 import type { Member } from '../component.js';
+import { controlParameters } from '../control-parameters.js';
 import type { AngularSite } from '../form-site.js';
 import { frameOf, submitMethods } from '../form-frame.js';
 import { modelList, rowNameUses } from './rows.js';
@@ -44,6 +45,9 @@ export function readTemplateDriven(site: AngularSite): FormModel {
     ),
   ];
   const rules = rulesOf(draft);
+  const asked = controlParameters(draft.uses, component).filter(
+    ({ method, name }) => !draft.given.some((one) => one.method === method && one.name === name),
+  );
   return {
     ...frameOf(site, rootsOf(draft)),
     approach: 'template-driven',
@@ -66,7 +70,7 @@ export function readTemplateDriven(site: AngularSite): FormModel {
     unclear,
     handlers: fields.reduce((sum, { bound }) => sum + bound.reduce((count, one) => count + one.changes.length, 0), 0),
     stateVariables: rootsOf(draft).size,
-    template,
+    template: { ...template, asked },
   };
 }
 

@@ -15,12 +15,12 @@ const sameWords: Record<string, string> = {
 /** Status that is asked of a field or told to it, where the result asks less of it. */
 export function askDifferences(
   { before, after }: { before: FormModel; after: FormModel },
-  texts: { before(file: string): string },
+  texts: { before(file: string): string; after(file: string): string },
   match: FormMatch,
 ): Caught[] {
   if (after.approach !== 'signal-model') return [];
   const left = asksOf(after).map((use) => said(use, match.nameBefore));
-  return asksOf(before).flatMap((use): Caught[] => {
+  const lost = asksOf(before).flatMap((use): Caught[] => {
     const key = said(use, (name) => name);
     // what a whole group is told, each of its fields is told; the form itself keeps whether it was sent
     if (/mark\w*As|: submitted$/.test(key)) return [];
@@ -31,6 +31,39 @@ export function askDifferences(
     // what an error carries is the limit that its rule states
     if (index >= 0 || use.asks?.detail !== undefined) return [];
     return [{ check: 'equality', span, what, why: `nothing of the result asks ${key.replace(': ', ' for ')}` }];
+  });
+  return [...lost, ...parameterDifferences(before, after, texts)];
+}
+
+/** What a method asks of whichever control it is given, where the result asks less. */
+function parameterDifferences(
+  before: FormModel,
+  after: FormModel,
+  texts: { before(file: string): string; after(file: string): string },
+): Caught[] {
+  return (before.template?.asked ?? []).flatMap(({ name, uses }) => {
+    const counts = new Map<string, number>();
+    return uses.flatMap(({ member, asks, span }): Caught[] => {
+      const kind = asks?.error;
+      const asked =
+        kind === undefined
+          ? `${name}\\(\\)\\.${sameWords[member ?? ''] ?? member ?? ''}\\(`
+          : `(?:${name}, ['"]|instanceof )${kind}`;
+      const count = (counts.get(asked) ?? 0) + 1;
+      counts.set(asked, count);
+      const found = [...texts.after(after.file).matchAll(new RegExp(asked, 'gi'))].length;
+      // whether there are errors at all is whether it is invalid
+      const plain = member === 'errors' && kind === undefined;
+      if (
+        found >= count ||
+        (plain && new RegExp(`${name}\\(\\)\\.(?:invalid|errors)\\(`).test(texts.after(after.file)))
+      )
+        return [];
+      const what = texts.before(span.file).slice(span.start, (asks?.span ?? span).end);
+      return [
+        { check: 'equality', span: asks?.span ?? span, what, why: `nothing of the result asks ${name} for this` },
+      ];
+    });
   });
 }
 

@@ -48,20 +48,53 @@ function resetsOf(model: FormModel, textOf: (file: string) => string, named: (na
     if (use.kind !== 'reset' || use.of !== undefined) return [];
     if (!use.values) return [{ use, values: new Map(), spreads: false }];
     const text = codeText(use.values, printer).replaceAll('§', 'ƒ');
-    const parsed = parseScript('values.ts', `(${text})`);
-    const [statement] = parsed.ok ? parsed.script.ast.program.body : [];
-    const object = t.isExpressionStatement(statement) ? statement.expression : undefined;
-    if (!t.isObjectExpression(object)) return [{ use, values: undefined, spreads: false }];
-    const values = new Map(
-      object.properties.flatMap((property): [string, string][] => {
-        if (!t.isObjectProperty(property)) return [];
-        const { key, value } = property;
-        const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : undefined;
-        return name === undefined ? [] : [[named(name.replace('ƒ', '')), literalOf(value)]];
-      }),
-    );
-    return [{ use, values, spreads: object.properties.some((property) => t.isSpreadElement(property)) }];
+    const object = objectIn(`(${text})`) ?? constantNamed(text.trim(), textOf(use.values.file));
+    if (!object) return [{ use, values: undefined, spreads: false }];
+    return [{ use, ...valuesIn(object, '', named) }];
   });
+}
+
+function objectIn(text: string): t.ObjectExpression | undefined {
+  const parsed = parseScript('values.ts', text);
+  const [statement] = parsed.ok ? parsed.script.ast.program.body : [];
+  const object = t.isExpressionStatement(statement) ? statement.expression : undefined;
+  return t.isObjectExpression(object) ? object : undefined;
+}
+
+/** The object that a constant of the file is, or that a function of the file gives. */
+function constantNamed(text: string, file: string): t.ObjectExpression | undefined {
+  const name = /^(\w+)(?:\(\))?$/.exec(text)?.[1];
+  if (name === undefined) return undefined;
+  const parsed = parseScript('values.ts', file);
+  for (const statement of parsed.ok ? parsed.script.ast.program.body : []) {
+    if (!t.isVariableDeclaration(statement)) continue;
+    const found = statement.declarations.find(({ id }) => t.isIdentifier(id, { name }))?.init;
+    const value = t.isArrowFunctionExpression(found) ? found.body : found;
+    if (t.isObjectExpression(value)) return value;
+  }
+  return undefined;
+}
+
+/** The values of an object by their whole paths. */
+function valuesIn(
+  object: t.ObjectExpression,
+  path: string,
+  named: (name: string) => string,
+): Pick<Reset, 'spreads'> & { values: Map<string, string> } {
+  const values = new Map<string, string>();
+  let spreads = false;
+  for (const property of object.properties) {
+    if (t.isSpreadElement(property)) spreads = true;
+    if (!t.isObjectProperty(property)) continue;
+    const { key, value } = property;
+    const own = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : undefined;
+    if (own === undefined) continue;
+    const name = [path, own.replace('ƒ', '')].filter(Boolean).join('.');
+    const inner = t.isObjectExpression(value) ? valuesIn(value, name, named) : undefined;
+    for (const [field, text] of inner?.values ?? [[named(name), literalOf(value)]]) values.set(field, text);
+    spreads ||= inner?.spreads === true;
+  }
+  return { values, spreads };
 }
 
 function literalOf(value: t.Node): string {

@@ -84,6 +84,10 @@ export function wiringSpans({ model, sources, to }: PlannedStep): Wiring {
         use satisfies never;
     }
   }
+  // what a method asks of whichever control it is given
+  if (to === 'signal-model')
+    for (const { uses: asked } of model.template?.asked ?? [])
+      calls.push(...asked.map(({ asks, span }) => asks?.span ?? span));
   return { calls, values, holes };
 }
 
