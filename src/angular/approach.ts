@@ -12,9 +12,15 @@ export interface Recognised {
   read?: () => FormModel;
 }
 
+type AngularWriter = (model: FormModel, context: WriteContext, component: AngularComponent) => RewritePlan;
+
 /** A way of handling form state in Angular. */
 export interface AngularApproach extends ApproachCard {
   /** What is seen of a site that follows the approach; undefined where it does not. */
   recognise(site: AngularSite): Recognised | undefined;
-  write?: (model: FormModel, context: WriteContext, component: AngularComponent) => RewritePlan;
+  write?: AngularWriter;
+  /** The approach that its writer starts from; a form of any other one takes that on its way. */
+  entry?: string;
+  /** The approach that a form of this one becomes first, whatever it becomes in the end; `unless` it becomes that. */
+  leave?: { to: string; write: AngularWriter; unless?: string };
 }

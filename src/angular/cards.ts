@@ -22,8 +22,9 @@ export const angularCards: readonly ApproachCard[] = [
     id: 'template-one-way',
     title: 'one-way ngModel from a signal, the signal fed from the form’s changes',
     goodFor: 'forms whose values live in one signal that never changes in place',
-    reads: false,
-    writes: false,
+    reads: true,
+    writes: true,
+    rules: ['native'],
   },
   {
     id: 'signal-model',

@@ -18,14 +18,14 @@ export interface ComponentSource {
   line: number;
 }
 
-const signalCalls = /^(input|output|model|viewChild|viewChildren|contentChild|contentChildren)$/;
+const signalCalls = /^(input|output|outputFromObservable|model|viewChild|viewChildren|contentChild|contentChildren)$/;
 
 /** The call that makes a member a signal input, output, model or query. */
 function signalCall(member: t.Node): { call: t.CallExpression; kind: string; required: boolean } | undefined {
   if (!t.isClassProperty(member) || !t.isCallExpression(member.value)) return undefined;
   const { callee } = member.value;
   if (t.isIdentifier(callee) && signalCalls.test(callee.name))
-    return { call: member.value, kind: callee.name, required: false };
+    return { call: member.value, kind: callee.name.replace('FromObservable', ''), required: false };
   if (
     t.isMemberExpression(callee) &&
     t.isIdentifier(callee.object) &&

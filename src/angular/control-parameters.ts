@@ -76,7 +76,7 @@ function calledWith(path: NodePath): { name: string; index: number } | undefined
 }
 
 /** The call that a place is a whole argument of: its name, and which argument it is. */
-function argumentAt(
+export function argumentAt(
   { file, start, end }: Span,
   { script, template }: AngularComponent,
 ): { name: string; index: number } | undefined {

@@ -6,6 +6,7 @@ import { loadingFrom } from '../source/project-files.js';
 import type { ParseProblem, Script } from '../source/script.js';
 import type { Workspace } from '../source/workspace.js';
 import { lostDirectives } from './applied-directives.js';
+import type { AngularApproach } from './approach.js';
 import { angularApproaches } from './approaches.js';
 import { componentsOfScript, type AngularComponent } from './component.js';
 import { sitesOf } from './form-site.js';
@@ -61,10 +62,11 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
         fieldNames: found.fields,
         read: read && (() => withLife(read(), site)),
         writer(to) {
-          const write = angularApproaches.find(({ id }) => id === to)?.write;
+          const write =
+            approach.leave?.to === to ? approach.leave.write : angularApproaches.find(({ id }) => id === to)?.write;
           return write && ((model, context) => withSpecLines(write(model, context, component), model, context));
         },
-        route: (to) => (angularApproaches.some(({ id, write }) => id === to && write) ? [to] : undefined),
+        route: (to) => routeFrom(approach, to),
         obstacle: component.home
           ? undefined
           : `no module that declares ${component.name} was found beside or above ${path.basename(component.script.file)}`,
@@ -84,6 +86,15 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
     }
   }
   return forms;
+}
+
+/** The approaches on the way from one to another; undefined where no writer is there. */
+function routeFrom({ id, leave }: AngularApproach, to: string): string[] | undefined {
+  const target = angularApproaches.find((one) => one.id === to);
+  if (!target?.write) return undefined;
+  const first = leave?.unless === to ? undefined : leave?.to;
+  const way = [first, target.entry, to].filter((one): one is string => one !== undefined && one !== id);
+  return way.filter((one, index) => way.indexOf(one) === index);
 }
 
 /** Names of a template that are neither members of its class nor variables of its own. */

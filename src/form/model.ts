@@ -120,6 +120,8 @@ export interface Unclear {
   span: Span;
   what: string;
   why: string;
+  /** It is no matter where the values stay in signals. */
+  unlessSignal?: true;
 }
 
 /** A piece of source that holds or declares the form's state and goes when another approach takes over. */
@@ -172,6 +174,8 @@ export interface TemplateForm {
   query?: string | undefined;
   /** Methods whose parameter is the form, or the control of a field: name of the method and of the parameter. */
   given: { method: string; parameter: Span; name: string; argument: Span[]; of: string | undefined }[];
+  /** The event through which it tells all of its values, and the class of the project that makes it do so. */
+  feed?: { attribute: Span; directive: string | undefined } | undefined;
   /** Parameters of methods that stand for whichever control they are given. */
   asked?: ControlParameter[];
   /** When all of its fields take what was typed. */

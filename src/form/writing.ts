@@ -36,7 +36,11 @@ export function placeByHand(span: Span, context: Pick<WriteContext, 'text'>, why
   return { entry: 'by-hand', span, what: context.text(span.file).slice(span.start, span.end), why };
 }
 
-/** What the reader could not understand, as entries left by hand. */
-export function unclearEntries(model: FormModel): LedgerEntry[] {
-  return model.unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
+/**
+ * What the reader could not understand, as entries left by hand.
+ * @param signals whether the target keeps the values in signals
+ */
+export function unclearEntries(model: FormModel, signals = false): LedgerEntry[] {
+  const unclear = model.unclear.filter(({ unlessSignal }) => !signals || !unlessSignal);
+  return unclear.map(({ span, what, why }) => ({ entry: 'by-hand', span, what, why }));
 }

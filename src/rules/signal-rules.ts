@@ -80,8 +80,8 @@ function ruleOf(node: t.CallExpression, root: string, script: Script): Omit<Sign
   if (kind && second) return { path, constraint: { kind, value }, ...configOf(third) };
   if (called === 'pattern' && second)
     return { path, constraint: { kind: 'pattern', form: 'expression', value }, ...configOf(third) };
-  const longest = /^\(\{ value \}\) => \(value\(\)\.length > ([\w.]+) \? \{ kind: 'maxLength' \} : undefined\)$/.exec(
-    value.replaceAll('"', "'").replace(/\s+/g, ' '),
+  const longest = /^\(\{ value \}\) => \(value\(\)\.length > ([\w.]+) \? maxLengthError\(\1\) : undefined\)$/.exec(
+    value.replace(/\s+/g, ' '),
   )?.[1];
   if (called === 'validate' && longest !== undefined)
     return { path, constraint: { kind: 'max-length', value: longest }, message: undefined, conditional: false };

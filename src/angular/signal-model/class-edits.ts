@@ -3,12 +3,11 @@ import type { LedgerEntry } from '../../form/ledger.js';
 import { isRowField, type Field } from '../../form/model.js';
 import { indentAt } from '../../source/style.js';
 import { wholeLines } from '../../source/removal.js';
-import { accessOf, fieldsWithComments, isFlat, membersGoing, spareEdits } from '../spare-code.js';
+import { accessOf, fieldsWithComments, membersGoing, spareEdits } from '../spare-code.js';
 import { interfaceText, startDeclaration, typesAreTold, valuesText } from '../values-text.js';
 import { behindProperties, memberIndent, memberRemoval, type FileEdit } from '../writing.js';
 import type { SignalDraft } from './draft.js';
 import { pathName, type SchemaRule } from './rule-texts.js';
-import { startText } from './use-texts.js';
 
 /** The class: the model's signal and the form over it come where the old form, or its values, were. */
 export function classEdits(draft: SignalDraft, rules: readonly SchemaRule[], ledger: LedgerEntry[]): FileEdit[] {
@@ -39,8 +38,13 @@ export function classEdits(draft: SignalDraft, rules: readonly SchemaRule[], led
       used,
     );
   const signal = `${lead}${draft.values} = signal${typed || draft.needs.start ? '' : `<${draft.typeName}>`}(`;
-  const start = draft.needs.start ? startText(draft) : values(indent, indent.length + signal.length + 2);
-  const lines = [`${signal}${start})${style.semicolon}`, `${lead}${draft.form} = ${formText(draft, rules, indent)}`];
+  const start = draft.needs.start
+    ? draft.startName
+    : (draft.start?.text ?? values(indent, indent.length + signal.length + 2));
+  const kept =
+    draft.start?.signal === true && draft.start.constant === (draft.needs.start ? start : draft.start.constant);
+  const held = kept ? script.text.slice(place.start, place.end) : `${signal}${start})${style.semicolon}`;
+  const lines = [held, `${lead}${draft.form} = ${formText(draft, rules, indent)}`];
   if (draft.needs.startMember)
     lines.unshift(`protected readonly ${draft.startName} = ${draft.startName}${style.semicolon}`);
   if (draft.needs.submitted) lines.push(`protected readonly ${draft.submitted} = signal(false)${style.semicolon}`);
@@ -57,7 +61,8 @@ export function classEdits(draft: SignalDraft, rules: readonly SchemaRule[], led
   edits.push(...spare, ...askingMethod(draft));
   const above: string[] = [];
   if (!typed && !draft.typeWritten) above.push(interfaceText(draft.typeName, all, context));
-  if (draft.needs.start) above.push(startDeclaration({ ...draft, told: typed, flat: isFlat(draft) }, values));
+  if (draft.needs.start && draft.start?.constant === undefined)
+    above.push(startDeclaration({ ...draft, told: typed, flat: true }, values));
   if (above.length) {
     const text = above.map((one) => one + style.newline + style.newline).join('');
     edits.push({ file, start: model.before, end: model.before, text });

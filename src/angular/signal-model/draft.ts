@@ -4,8 +4,9 @@ import type { Field, FormModel } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import type { WriteContext } from '../../form/writing.js';
-import { signalArgument, writtenType } from '../class-reading.js';
+import { initialNode, signalArgument } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
+import { typeNameOf, valuesRoot } from '../values-root.js';
 import type { ClassDraft } from '../spare-code.js';
 import { accessText } from '../writing.js';
 
@@ -25,8 +26,29 @@ export interface SignalDraft extends ClassDraft {
   /** Name of the values' type, and whether the author wrote it. */
   typeName: string;
   typeWritten: boolean;
+  /** What the author's one object of values starts as, where there is one. */
+  start: StartOfRoot | undefined;
   needs: { submitted: boolean; hasError: boolean; start: boolean; startMember: boolean };
   printer: CodePrinter;
+}
+
+/** What one object of values starts as. */
+export interface StartOfRoot {
+  /** Its text. */
+  text: string;
+  /** The constant that it is. */
+  constant: string | undefined;
+  /** A signal holds it already. */
+  signal: boolean;
+}
+
+function startOfRoot(root: string, { members, script }: AngularComponent): StartOfRoot | undefined {
+  const member = members.get(root);
+  const signal = signalArgument(member);
+  const value = signal ? signal.value : initialNode(member);
+  if (!value) return undefined;
+  const text = script.text.slice(value.start ?? 0, value.end ?? 0);
+  return { text, constant: t.isIdentifier(value) ? value.name : undefined, signal: signal !== undefined };
 }
 
 /**
@@ -55,7 +77,8 @@ export function draftOf(
     return name;
   };
   const { template } = model;
-  const root = rootOf(model);
+  const root = model.approach === 'model-driven' ? undefined : valuesRoot(model);
+  const start = root === undefined ? undefined : startOfRoot(root, component);
   const written = root === undefined ? undefined : typeNameOf(root, component);
   const form = template?.member ?? free(template?.reference ?? `${lower}Form`, `${lower}Form`, 'formOverModel');
   used.push(form);
@@ -68,9 +91,10 @@ export function draftOf(
     form,
     submitted: free('submitted', 'wasSubmitted'),
     hasError: free('hasError', 'fieldHasError'),
-    startName: context.freeName(`empty${base}`, `initial${base}`),
+    startName: start?.constant ?? context.freeName(`empty${base}`, `initial${base}`),
     typeName: written ?? context.freeName(`${base}Values`, `${base}Model`),
     typeWritten: written !== undefined,
+    start,
     needs: { submitted: false, hasError: false, start: false, startMember: false },
     printer: {
       textOf: (file) => context.text(file),
@@ -80,23 +104,6 @@ export function draftOf(
     },
   };
   return draft;
-}
-
-/** The one member of the class that holds all values as an object; undefined where there are several, or none. */
-function rootOf({ fields, approach }: FormModel): string | undefined {
-  if (approach !== 'template-driven') return undefined;
-  const roots = new Set(
-    fields.map(({ names }) => (names.value?.includes('.') ? names.value.split('.')[0] : undefined)),
-  );
-  const [only] = roots;
-  return roots.size === 1 ? only : undefined;
-}
-
-/** The name of a member's type, where one is written. */
-function typeNameOf(root: string, { members, script }: AngularComponent): string | undefined {
-  const member = members.get(root);
-  const type = signalArgument(member)?.type ?? writtenType(member);
-  return t.isTSTypeReference(type) ? script.text.slice(type.start ?? 0, type.end ?? 0) : undefined;
 }
 
 /** The uses, with what is asked of controls as a part of them: here it is written anew as well. */

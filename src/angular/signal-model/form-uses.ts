@@ -1,12 +1,12 @@
 import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
-import { spanOfNode, type Hole, type Span } from '../../form/code.js';
+import { spanOfNode, type Span } from '../../form/code.js';
 import type { Unclear } from '../../form/model.js';
 import type { Asked, Use } from '../../form/uses.js';
-import { classChain, templateChain, type Chain } from '../chains.js';
+import { classChain, templateChain } from '../chains.js';
 import { classSurrounding, codeOf } from '../class-reading.js';
 import type { Member } from '../component.js';
 import type { AngularSite } from '../form-site.js';
+import { signalChange } from '../signal-changes.js';
 import { allUse, callUse, fieldUse, setUse, type Reading } from '../uses.js';
 import { fieldChain, isBinding, type FoundForm, type Leaf } from './found-form.js';
 
@@ -174,32 +174,7 @@ function modelUse(here: Reading, gathering: Gathering, path?: NodePath): void {
 
 /** `set` and `update` of all values: the change is the link behind the first `count` ones. */
 function changeUse(here: Reading, gathering: Gathering, count: number, path?: NodePath): void {
-  const { chain, where } = here;
-  const change = chain.links[count];
-  const [given] = change?.call?.arguments ?? [];
-  if (!change || !given) return notUnderstood(here, count, 'the model’s signal is handed on', gathering);
-  const span = { file: chain.file, start: chain.start, end: change.end };
-  if (change.key === 'set') {
-    gathering.uses.push({ kind: 'set-all', merge: false, code: codeOf(chain.file, given), where, span });
-    return undefined;
-  }
-  const merged = change.key === 'update' && path ? mergedInto(path, chain) : undefined;
-  if (!merged) return notUnderstood(here, count + 1, 'the model is updated by a function', gathering);
-  gathering.uses.push({ kind: 'set-all', merge: true, code: merged, where, span });
-  return undefined;
-}
-
-/** What an update lays over the values before: `update((values) => ({ ...values, town }))`. */
-function mergedInto(path: NodePath, { file }: Chain): Extract<Use, { kind: 'set-all' }>['code'] | undefined {
-  const call = path.findParent(
-    (parent) => parent.isCallExpression() && t.isArrowFunctionExpression(parent.node.arguments[0]),
-  );
-  const fn = call?.isCallExpression() ? call.node.arguments[0] : undefined;
-  if (!t.isArrowFunctionExpression(fn) || !t.isObjectExpression(fn.body)) return undefined;
-  const [parameter] = fn.params;
-  const [first, second] = fn.body.properties;
-  if (!t.isIdentifier(parameter) || !t.isSpreadElement(first) || !second) return undefined;
-  if (!t.isIdentifier(first.argument, { name: parameter.name })) return undefined;
-  const hole: Hole = { kind: 'text', start: first.start ?? 0, end: second.start ?? 0, text: '' };
-  return { file, start: fn.body.start ?? 0, end: fn.body.end ?? 0, holes: [hole] };
+  const change = signalChange(here, count, path);
+  if (change) gathering.uses.push(change);
+  else notUnderstood(here, count + 1, 'the model is updated by a function', gathering);
 }

@@ -1,15 +1,29 @@
 import type { Span } from '../../form/code.js';
 import type { LedgerEntry } from '../../form/ledger.js';
+import { argumentAt } from '../control-parameters.js';
 import type { FileEdit } from '../writing.js';
 import type { SignalDraft } from './draft.js';
 
 /** Methods that were given the form ask the member that holds it: parameter and argument go. */
-export function givenEdits({ model, context, form }: SignalDraft, ledger: LedgerEntry[]): FileEdit[] {
+export function givenEdits(draft: SignalDraft, ledger: LedgerEntry[]): FileEdit[] {
+  const { model, context, form } = draft;
   return (model.template?.given ?? []).flatMap(({ parameter, argument, method, name }) => {
-    for (const span of [parameter, ...argument])
-      ledger.push({ entry: 'retired', span, what: name, why: `${method} asks ${form} itself` });
-    return [parameter, ...argument].map((span) => ({ ...listed(span, context.text(span.file)), text: '' }));
+    const spans = [parameter, ...argument, ...handedOn(method, draft)];
+    for (const span of spans) ledger.push({ entry: 'retired', span, what: name, why: `${method} asks ${form} itself` });
+    return spans.map((span) => ({ ...listed(span, context.text(span.file)), text: '' }));
   });
+}
+
+/** Places of the class that hand the form on to a method that was given it by the template as well. */
+export function handedOn(method: string, { model, component }: Pick<SignalDraft, 'model' | 'component'>): Span[] {
+  return model.uses.flatMap((use) =>
+    use.kind === 'ask' &&
+    use.member === undefined &&
+    !use.inTemplate &&
+    argumentAt(use.span, component)?.name === method
+      ? [use.span]
+      : [],
+  );
 }
 
 /** Parameters that stand for whichever control they are given take a field now. */

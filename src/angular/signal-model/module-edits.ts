@@ -1,4 +1,5 @@
 import type { LedgerEntry } from '../../form/ledger.js';
+import { feedingEdits } from '../feeding.js';
 import { importEdits, moduleEdits, spareDeclarations, type FileEdit } from '../writing.js';
 import type { SignalDraft } from './draft.js';
 import { signalForms } from './found-form.js';
@@ -35,7 +36,10 @@ export function importAndModuleEdits(
   const byFile = new Map([[script.file, edits.filter(({ file }) => file === script.file)]]);
   const scripts = new Map([[script.file, script]]);
   if (module) {
-    const listed = module.edits.map((edit) => ({ file: module.file, ...edit }));
+    const listed = [
+      ...module.edits.map((edit) => ({ file: module.file, ...edit })),
+      ...feedingEdits(model, component, ledger),
+    ];
     all.push(...listed);
     byFile.set(module.file, [...(byFile.get(module.file) ?? []), ...listed]);
     scripts.set(module.file, module.script);

@@ -4,7 +4,7 @@ import { codeText } from '../../form/code-text.js';
 import { isRowField, type Field } from '../../form/model.js';
 import type { ResetUse } from '../../form/uses.js';
 import { indentAt } from '../../source/style.js';
-import { isFlat } from '../spare-code.js';
+import { initialObject } from '../class-reading.js';
 import { valuesText } from '../values-text.js';
 import { mayBeNull, type SignalDraft } from './draft.js';
 
@@ -16,6 +16,7 @@ export function resetText(use: ResetUse, draft: SignalDraft): string | undefined
   const { context } = draft;
   const given = use.values ? codeText(use.values, draft.printer).trim() : undefined;
   if (use.of !== undefined) return given ?? resetValue(draft.fields.find(({ name }) => name === use.of));
+  if (given !== undefined && givesAll(given, draft)) return given;
   const parts = given === undefined ? new Map<string, string>() : givenParts(given);
   if (!parts) return undefined;
   const fields = draft.fields.filter(({ name }) => !isRowField(name));
@@ -27,8 +28,7 @@ export function resetText(use: ResetUse, draft: SignalDraft): string | undefined
   // what was worked out when the form began is not worked out again
   if (worked) return undefined;
   const starts = fields.every((field) => values.get(field.name) === field.initial.text);
-  if (starts && fields.every(({ initial }) => isConstant(initial.text)))
-    return isFlat(draft) ? draft.startName : `${draft.startName}()`;
+  if (starts && fields.every(({ initial }) => isConstant(initial.text))) return draft.startName;
   const text = context.text(use.span.file);
   return valuesText(
     fields.map((field) => ({ ...field, commentsBefore: [], commentBehind: undefined })),
@@ -36,6 +36,21 @@ export function resetText(use: ResetUse, draft: SignalDraft): string | undefined
     context,
     indentAt(text, use.span.start),
     use.span.end - text.lastIndexOf('\n', use.span.start),
+  );
+}
+
+/** Whether values are a constant, or a copy of one, that has every field of the form and nothing else. */
+function givesAll(given: string, { component, fields }: SignalDraft): boolean {
+  const name = /^(?:\{\s*\.\.\.)?(this\.)?(\w+)\s*,?\s*\}?$/.exec(given);
+  const member = name?.[2] === undefined ? undefined : component.members.get(name[2])?.node;
+  const value = t.isClassProperty(member) ? member.value : t.identifier(name?.[2] ?? '');
+  if (!name || !value || (t.isClassProperty(member) && !member.readonly)) return false;
+  const { parts, known } = initialObject(component, value, undefined, () => undefined);
+  const keys = new Set(fields.map((field) => field.name));
+  return (
+    known &&
+    [...parts].every(([key, { node }]) => keys.has(key) && node !== undefined) &&
+    [...keys].every((key) => parts.has(key))
   );
 }
 

@@ -7,13 +7,14 @@ import { outermostUses } from '../../form/code-text.js';
 import { typeOf } from '../values-text.js';
 import type { SignalDraft } from './draft.js';
 import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
+import { handedOn } from './given-edits.js';
 import { schemaRuleTexts } from './rule-texts.js';
 import { useText } from './use-texts.js';
 
 /** What keeps the form from becoming one over a model signal. */
 export function unwritable(draft: SignalDraft): LedgerEntry[] {
   const { model, context } = draft;
-  const entries = unclearEntries(model);
+  const entries = unclearEntries(model, true);
   for (const use of outermostUses(wholeUses(model))) {
     const why = whyNot(use, draft);
     if (why !== undefined) entries.push(placeByHand(use.span, context, why));
@@ -51,7 +52,7 @@ function whyNot(use: Use, draft: SignalDraft): string | undefined {
   if (/^(rows|change-rows|make-row)$/.test(use.kind)) return 'rows are not carried to a form over a signal yet';
   if (use.kind === 'read-all' && use.what === 'shown' && hasDisabled(draft.model))
     return 'values of disabled controls are left out here, and a form over a signal keeps them';
-  if (use.kind === 'ask' && isGiven(use, draft.model)) return undefined;
+  if (use.kind === 'ask' && isGiven(use, draft)) return undefined;
   if (useText(use, draft) !== undefined) return undefined;
   return use.kind === 'reset'
     ? 'what the reset brings to every field is not told by the code'
@@ -59,8 +60,13 @@ function whyNot(use: Use, draft: SignalDraft): string | undefined {
 }
 
 /** Whether a use only hands the form to a method of the class, which asks the member instead. */
-function isGiven(use: Use, model: FormModel): boolean {
-  return model.template?.given.some(({ argument }) => argument.some(({ start }) => start === use.span.start)) ?? false;
+function isGiven(use: Use, draft: SignalDraft): boolean {
+  const given = draft.model.template?.given ?? [];
+  return given.some(({ argument, method }) =>
+    [...argument, ...handedOn(method, draft)].some(
+      ({ file, start }) => file === use.span.file && start === use.span.start,
+    ),
+  );
 }
 
 function hasDisabled(model: FormModel): boolean {

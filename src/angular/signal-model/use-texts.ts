@@ -3,7 +3,6 @@ import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/uses.j
 import { errorKind } from '../../rules/signal-rules.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { isFollowed } from '../control-parameters.js';
-import { isFlat } from '../spare-code.js';
 import { isInTemplate } from '../use-edits.js';
 import { treeText, valueText, type SignalDraft } from './draft.js';
 import { resetText } from './reset-text.js';
@@ -70,7 +69,7 @@ function setAllText(use: SetAllUse, inTemplate: boolean, draft: SignalDraft): st
 function resettingText(use: ResetUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
   const values = resetText(use, draft);
   if (values === undefined) return undefined;
-  if (values === draft.startName || values === `${draft.startName}()`) {
+  if (values === draft.startName) {
     draft.needs.start = true;
     if (inTemplate) draft.needs.startMember = true;
   }
@@ -169,9 +168,4 @@ function isCondition({ asks, inTemplate }: AskUse, { context }: SignalDraft): bo
   const before = text.slice(0, asks.span.start).trimEnd();
   if (inTemplate) return /^(&&|\?(?!\.)|"|'|\)\s*\{)/.test(behind) || (/^\|\|/.test(behind) && /[!(]$/.test(before));
   return /^(&&|\?(?!\.)|\))/.test(behind) && /(if\s*\(|!|&&|\|\|)$/.test(before);
-}
-
-/** The constant that a reset goes back to, as an expression. */
-export function startText(draft: SignalDraft): string {
-  return isFlat(draft) ? draft.startName : `${draft.startName}()`;
 }

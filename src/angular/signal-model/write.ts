@@ -1,3 +1,4 @@
+import type { Span } from '../../form/code.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
@@ -20,8 +21,9 @@ export function writeSignalModel(model: FormModel, context: WriteContext, compon
   if (byHand.length) return leftByHand(byHand);
   const ledger: LedgerEntry[] = [];
   const given = givenEdits(draft, ledger);
-  const taken = (start: number): boolean => given.some((edit) => edit.start <= start && edit.end > start);
-  const uses = wholeUses(model).filter(({ span }) => !taken(span.start));
+  const taken = ({ file, start }: Span): boolean =>
+    given.some((edit) => edit.file === file && edit.start <= start && edit.end > start);
+  const uses = wholeUses(model).filter(({ span }) => !taken(span));
   const edits: FileEdit[] = useEdits({ ...model, uses }, context, (use) => useText(use, draft), ledger);
   const { stated } = schemaRuleTexts(draft);
   edits.push(...given, ...parameterTypes(draft, ledger), ...formEdits(draft, ledger));

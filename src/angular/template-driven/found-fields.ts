@@ -6,6 +6,7 @@ import type { Chain } from '../chains.js';
 import { classSurrounding, signalArgument, typeOfValue, type InitialPart } from '../class-reading.js';
 import { kindOfElement, plainText, type AngularSite } from '../form-site.js';
 import { loopsOf } from '../rows.js';
+import type { TemplateAttribute } from '../template-model.js';
 import type { Reading } from '../uses.js';
 import { boundElements, type BoundElement } from './controls.js';
 import { foundList, rowBinding, rowFields, type FoundList, type RowBinding } from './rows.js';
@@ -34,6 +35,8 @@ export interface Draft {
   uses: Use[];
   unclear: Unclear[];
   given: TemplateForm['given'];
+  /** The event through which the form tells all of its values, where the controls are fed one way. */
+  feed: TemplateAttribute | undefined;
   /** Spans of every reference to a name of the form. */
   references: Map<string, Span[]>;
 }

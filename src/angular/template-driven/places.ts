@@ -21,14 +21,19 @@ export function isPlainChange(handler: string, draft: Draft): boolean {
 export function isBinding(name: TemplateName, draft: Draft): boolean {
   const { attribute } = name;
   if (!attribute) return false;
-  if (attribute.name === 'ngModel') return true;
+  if (attribute.name === 'ngModel' || attribute === draft.feed) return true;
   return attribute.name === 'ngModelChange' && isPlainChange(attribute.value ?? '', draft);
 }
 
 /** Notes a place that could not be understood, with the reason. */
-export function unclearAt(draft: Draft, chain: Chain, why: string): void {
+export function unclearAt(draft: Draft, chain: Chain, why: string, unlessSignal?: true): void {
   const { script, template } = draft.site.component;
   const end = chain.links.at(-1)?.end ?? chain.start;
   const text = chain.file === script.file ? script.text : template.place.text;
-  draft.unclear.push({ span: { file: chain.file, start: chain.start, end }, what: text.slice(chain.start, end), why });
+  draft.unclear.push({
+    span: { file: chain.file, start: chain.start, end },
+    what: text.slice(chain.start, end),
+    why,
+    ...(unlessSignal ? { unlessSignal } : {}),
+  });
 }

@@ -4,6 +4,7 @@ import type { FormModel, Unclear } from '../../form/model.js';
 import type { Member } from '../component.js';
 import { controlParameters } from '../control-parameters.js';
 import type { AngularSite } from '../form-site.js';
+import type { TemplateAttribute } from '../template-model.js';
 import { frameOf, submitMethods } from '../form-frame.js';
 import { modelList, rowNameUses } from './rows.js';
 import { type Draft, listFields, fieldsOf, modelField, extraFields } from './found-fields.js';
@@ -13,8 +14,11 @@ import { templateOf, controlOf, rulesOf } from './template-controls.js';
 import { rowsReading } from './rows-reading.js';
 import { rootsOf } from './roots.js';
 
-/** Reads a form whose template holds `ngModel` controls and whose class holds their values. */
-export function readTemplateDriven(site: AngularSite): FormModel {
+/**
+ * Reads a form whose template holds `ngModel` controls and whose class holds their values.
+ * @param feed the event through which the form tells all of its values, where the controls are fed one way
+ */
+export function readTemplateDriven(site: AngularSite, feed?: TemplateAttribute): FormModel {
   const { component } = site;
   const unclear: Unclear[] = [];
   const { fields, stores, lists, rowControls } = fieldsOf(site, unclear);
@@ -28,6 +32,7 @@ export function readTemplateDriven(site: AngularSite): FormModel {
     uses: [],
     unclear,
     given: [],
+    feed,
     references: new Map(),
   };
   const formReference = site.form?.references.find(({ exportAs }) => exportAs === 'ngForm');
@@ -50,7 +55,7 @@ export function readTemplateDriven(site: AngularSite): FormModel {
   );
   return {
     ...frameOf(site, rootsOf(draft)),
-    approach: 'template-driven',
+    approach: feed ? 'template-one-way' : 'template-driven',
     fields: [
       ...fields.map((field) => modelField(field, draft)),
       ...lists.flatMap((list) => listFields(list, draft)),

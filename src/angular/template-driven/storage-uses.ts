@@ -4,6 +4,7 @@ import { spanOfNode, type Hole } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
 import { codeOf } from '../class-reading.js';
+import { signalChange } from '../signal-changes.js';
 import { allUse, fieldUse, setUse } from '../uses.js';
 import { listUse } from './rows.js';
 import { linksOf } from './storage.js';
@@ -84,11 +85,13 @@ function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): 
       );
       return;
     }
-    unclearAt(draft, chain, `the signal ${root} is handed on or updated by a function`);
+    const whole = single ? undefined : signalChange(here, 1, path);
+    if (whole) draft.uses.push(whole);
+    else unclearAt(draft, chain, `the signal ${root} is handed on or updated by a function`);
     return;
   }
   if (signal && path && inReactive(path))
-    return unclearAt(draft, chain, `a computed value or an effect follows ${root}, which would no longer be a signal`);
+    unclearAt(draft, chain, `a computed value or an effect follows ${root}, which would no longer be a signal`, true);
   const candidates = own
     .map((field) => ({ field, count: field.storage ? linksOf(chain, field.storage) : 0 }))
     .sort((a, b) => b.count - a.count);

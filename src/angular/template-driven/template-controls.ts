@@ -1,9 +1,11 @@
+import * as t from '@babel/types';
 import type { Control, TemplateForm } from '../../form/model.js';
 import type { Rule } from '../../form/rules.js';
 import type { Span } from '../../form/code.js';
 import { conditionOf, constraintNames, constraintOfAttribute, ruleKindOf } from '../../rules/native.js';
 import { codeOf } from '../class-reading.js';
-import { attributeOf, controlFacts, plainText } from '../form-site.js';
+import { declarationNamed } from '../../source/type-members.js';
+import { attributeOf, controlFacts, plainText, type AngularSite } from '../form-site.js';
 import { messagesFor } from '../form-frame.js';
 import type { TemplateVariable } from '../template-model.js';
 import { formUpdateOn, type BoundElement } from './controls.js';
@@ -21,6 +23,7 @@ export function templateOf(
   const attributes: Span[] = [];
   if (form) {
     if (reference) attributes.push(spanIn(site, reference));
+    if (draft.feed) attributes.push(spanIn(site, draft.feed));
     for (const name of ['ngForm', 'ngFormOptions']) {
       const found = attributeOf(form, name);
       if (found) attributes.push(spanIn(site, found));
@@ -47,9 +50,23 @@ export function templateOf(
     reference: reference?.name,
     member,
     given: draft.given,
+    feed: draft.feed && { attribute: spanIn(site, draft.feed), directive: directiveTelling(draft.feed.name, site) },
     updateOn: formUpdateOn(form),
     groups,
   };
+}
+
+/** The listed class of the project that has an event of a name. */
+function directiveTelling(event: string, { component, load }: AngularSite): string | undefined {
+  const { home } = component;
+  const names = home?.list?.elements.flatMap((one) => (t.isIdentifier(one) ? [one.name] : [])) ?? [];
+  return names.find((name) => {
+    const found = home && declarationNamed(name, home.script, load);
+    return (
+      t.isClassDeclaration(found?.node) &&
+      found.node.body.body.some((member) => t.isClassProperty(member) && t.isIdentifier(member.key, { name: event }))
+    );
+  });
 }
 
 /** A bound element as a control of the form model. */

@@ -73,6 +73,7 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   formik: words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'react-hook-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'tanstack-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
+  'template-one-way': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
   'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
   'signal-model': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
   'model-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),

@@ -15,6 +15,7 @@ const toldInCode = new Set([
   'tanstack-form',
   'model-driven',
   'template-driven',
+  'template-one-way',
 ]);
 
 /** What happens to a form besides its values, where it would not be the same any more. */
