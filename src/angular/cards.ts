@@ -45,7 +45,7 @@ export const angularCards: readonly ApproachCard[] = [
     id: 'markup-only',
     title: 'a form element with nothing bound',
     goodFor: 'a first sketch of the markup',
-    reads: false,
+    reads: true,
     writes: false,
   },
 ];

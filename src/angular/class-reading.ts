@@ -125,6 +125,12 @@ export function initialObject(
     });
   };
   if (!value) return { parts, known: false };
+  const own = ownMember(value);
+  if (own !== undefined) {
+    const member = component.members.get(own);
+    const inner = initialObject(component, initialNode(member), written ?? writtenType(member), load);
+    return member?.kind === 'property' ? inner : { parts, known: false };
+  }
   if (t.isObjectExpression(value)) {
     let known = true;
     for (const property of value.properties) {
@@ -188,6 +194,13 @@ export function initialObject(
   }
   if (t.isObjectExpression(value)) return { parts, known: true };
   return { parts, known: false };
+}
+
+/** The member of the class that an expression names: `this.start`. */
+function ownMember(node: t.Expression): string | undefined {
+  return t.isMemberExpression(node) && t.isThisExpression(node.object) && t.isIdentifier(node.property)
+    ? node.property.name
+    : undefined;
 }
 
 /** The object that a method of the class or a function gives, where it does nothing but give one. */

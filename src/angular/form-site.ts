@@ -46,6 +46,11 @@ export function isNativeControl(element: TemplateElement): boolean {
   return element.tag === 'input' && !/^(submit|button|reset|image|hidden)$/.test(plainText(element, 'type') ?? 'text');
 }
 
+/** Whether the page itself checks a form before it is sent. */
+export function isCheckedByPage(form: TemplateElement | undefined): boolean {
+  return form !== undefined && attributeOf(form, 'ngNativeValidate') !== undefined;
+}
+
 /** The forms of a component's template, in order. */
 export function sitesOf(component: AngularComponent, load: LoadScript): AngularSite[] {
   const { elements } = component.template;

@@ -155,11 +155,15 @@ export function moduleEdits(
     edits,
   });
   if (!list) {
-    const [first] = metadata.properties;
-    const start = first?.start ?? 0;
+    const { properties } = metadata;
+    const named = (key: string): t.Node | undefined =>
+      properties.find((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: key }));
+    const before = named('standalone') ?? named('selector') ?? properties[0];
+    const start = before?.start ?? 0;
     const alone = script.text.slice(script.lines.lineStart(start), start).trim() === '';
     const joint = alone ? style.newline + indentAt(script.text, start) : ' ';
-    return done(first ? [{ start, end: start, text: `imports: [${add.join(', ')}],${joint}` }] : []);
+    const at = before?.end ?? 0;
+    return done(before ? [{ start: at, end: at, text: `,${joint}imports: [${add.join(', ')}]` }] : []);
   }
   const named = (name: string | undefined): t.Node | undefined =>
     list.elements.find((element) => name !== undefined && t.isIdentifier(element, { name })) ?? undefined;

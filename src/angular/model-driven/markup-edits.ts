@@ -2,6 +2,7 @@ import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
+import { isCheckedByPage } from '../form-site.js';
 import { attributeRemoval, type FileEdit } from '../writing.js';
 import { rowControlText } from './rows-text.js';
 import { type ModelDraft, pathText, rank } from './draft.js';
@@ -69,6 +70,7 @@ export function controlEdits(control: Control, draft: ModelDraft, ledger: Ledger
       : /^[\w-]+$/.test(name)
         ? `formControlName="${name}"`
         : `formControlName="${name.replace(/"/g, '&quot;')}"`;
+  const form = component.template.elements.find(({ start }) => start === model.template?.element?.start);
   const edits: FileEdit[] = [];
   const [model0, ...others] = [...binding.attributes].sort((a, b) => rank(a, text) - rank(b, text));
   if (model0) edits.push({ ...model0, text: bind });
@@ -97,6 +99,7 @@ export function controlEdits(control: Control, draft: ModelDraft, ledger: Ledger
     if (rule.fields[0] !== control.field || rule.stated !== 'native' || !rule.constraint) continue;
     if (rule.span.start < control.span.start || rule.span.end > control.span.end) continue;
     // what the browser and assistive technology read stays: the mark of a required control, limits of what can be typed
+    if (isCheckedByPage(form)) continue;
     if (/^(minlength|pattern|email)\b|^\[(minlength|pattern|email)\]/.test(text.slice(rule.span.start)))
       edits.push(attributeRemoval(text, rule.span, component.template.place.base));
   }

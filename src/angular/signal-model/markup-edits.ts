@@ -1,6 +1,6 @@
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
-import { attributeOf } from '../form-site.js';
+import { attributeOf, isCheckedByPage } from '../form-site.js';
 import type { TemplateAttribute, TemplateElement } from '../template-model.js';
 import { attributeRemoval, type FileEdit } from '../writing.js';
 import { treeText, type SignalDraft } from './draft.js';
@@ -26,7 +26,10 @@ export function formEdits(draft: SignalDraft, ledger: LedgerEntry[]): FileEdit[]
   const stays = `$event.preventDefault()${draft.needs.submitted ? `; ${draft.submitted}.set(true)` : ''}`;
   const parts: string[] = [];
   if (element.tag === 'form') {
-    if (!attributeOf(element, 'novalidate')) parts.push('novalidate');
+    const byPage = isCheckedByPage(element);
+    const own = attributeOf(element, 'ngNativeValidate');
+    if (own) edits.push(removal(own, draft));
+    if (!byPage && !attributeOf(element, 'novalidate')) parts.push('novalidate');
     if (submit) edits.push({ file, ...submitHead(submit, stays, draft) });
     else parts.push(`(submit)="${stays}"`);
   }
@@ -79,14 +82,23 @@ export function controlEdits(
   if (!element || !first) return [];
   const tree = treeText(control.field, true, draft);
   const bound = [first, ...others];
-  const spare = element.attributes.filter((one) => isSpare(one, element, bound));
+  const form = component.template.elements.find(({ start }) => start === draft.model.template?.element?.start);
+  const spare = element.attributes.filter((one) => isSpare(one, element, bound, form));
   const directives = element.references.filter(
     ({ exportAs, start }) => exportAs !== '' && !bound.some((one) => one.start === start),
   );
   ledger.push({ entry: 'carried', span: control.span, what: `control of ${control.field}`, why: `it shows ${tree}` });
   for (const { rule, text } of rules)
     if (rule.fields[0] === control.field && rule.of === undefined)
-      ledger.push({ entry: 'carried', span: rule.span, what: rule.condition, why: `${text} states it` });
+      ledger.push({
+        entry: 'carried',
+        span: rule.span,
+        what: rule.condition,
+        why: `${text} states it`,
+        ...(spare.some(({ start }) => start === rule.span.start) || rule.stated !== 'native'
+          ? {}
+          : { untouched: true }),
+      });
   return [
     { ...first, text: `[formField]="${tree}"` },
     ...[...others, ...spare, ...directives].map((one) => removal(one, draft)),
@@ -108,9 +120,12 @@ function isSpare(
   attribute: TemplateAttribute,
   element: TemplateElement,
   bound: readonly { start: number; end: number }[],
+  form: TemplateElement | undefined,
 ): boolean {
   if (bound.some(({ start, end }) => attribute.start >= start && attribute.end <= end)) return false;
   if (attribute.name === 'ngModelOptions') return true;
+  // the directive writes none of its own, and the page still checks it
+  if (attribute.name === 'pattern' && isCheckedByPage(form)) return false;
   // the kind of a control is its own matter
   return written.test(attribute.name) && attribute.kind !== 'event' && element.tag !== 'option';
 }
