@@ -105,11 +105,16 @@ export function controlEdits(control: Control, draft: ModelDraft, ledger: Ledger
   }
   if (binding.disabled?.constant)
     edits.push(attributeRemoval(text, binding.disabled.span, component.template.place.base));
-  else if (binding.disabled)
+  else if (binding.disabled) {
+    const place = component.template.elements
+      .flatMap(({ attributes }) => attributes)
+      .find(({ start }) => start === binding.disabled?.span.start)?.valuePlace;
+    const condition = place ? codeText({ file, ...place, holes: [] }, draft.printer).trim() : binding.disabled.text;
     edits.push({
       ...binding.disabled.span,
-      text: `[attr.disabled]="${/^[\w.!]+$/.test(binding.disabled.text) ? binding.disabled.text : `(${binding.disabled.text})`} ? '' : null"`,
+      text: `[attr.disabled]="${/^[\w.!]+$/.test(condition) ? condition : `(${condition})`} ? '' : null"`,
     });
+  }
   ledger.push({
     entry: 'carried',
     span: control.span,

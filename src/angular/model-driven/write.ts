@@ -1,13 +1,16 @@
 import * as t from '@babel/types';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import { isRowField, type FormModel } from '../../form/model.js';
+import type { Use } from '../../form/uses.js';
 import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
+import { followerEdits, followersOf } from '../followers.js';
 import { useEdits } from '../use-edits.js';
 import { writtenType } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
 import type { FileEdit } from '../writing.js';
 import { groupName, needsDirective } from './names.js';
 import { conditionalFields } from './conditional.js';
+import { atFirst } from './first-state.js';
 import { isFollowed, unfollowable } from './following.js';
 import { nullableFields, typeTrouble, wideningEdits } from './nullable.js';
 import { rowNames, rowTrouble } from './rows-text.js';
@@ -19,7 +22,8 @@ import { importAndModuleEdits } from './module-edits.js';
 
 /** Writes a form whose controls are built in the class: a group there, its name on the form, a control's name on each element. */
 export function writeModelDriven(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
-  const byHand = unclearEntries(model);
+  const followers = followersOf(followedSignals(model), { model, context, component });
+  const byHand = [...unclearEntries(model, true), ...followers.byHand];
   const resets = model.uses.some((use) => use.kind === 'reset');
   const nullable = nullableFields(model, context, component);
   byHand.push(...typeTrouble(model, nullable, context, component));
@@ -50,12 +54,13 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
   nameAliases(draft);
   const ledger: LedgerEntry[] = [];
   const edits: FileEdit[] = [
-    ...useEdits(model, context, (use) => useText(use, draft), ledger),
+    ...useEdits({ ...model, uses: placedUses(model) }, context, (use) => useText(use, draft), ledger),
     ...formEdits(draft, ledger),
     ...model.controls.flatMap((control) => controlEdits(control, draft, ledger)),
     ...classEdits(draft, conditional, ledger),
     ...wideningEdits(model, nullable, context, component),
   ];
+  edits.push(...followerEdits(followers.found, ledger));
   edits.push(...importAndModuleEdits(draft, edits, ledger));
   for (const rule of model.rules) {
     const stays = !rule.constraint;
@@ -82,6 +87,21 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
   return { edits, creates: [], deletes: [], dependencies: [], ledger };
 }
 
+/** Uses that are edited by themselves: a condition that disables a control is written anew with its attribute. */
+function placedUses({ uses, controls }: FormModel): Use[] {
+  const disabling = controls.flatMap(({ binding }) => binding?.disabled?.span ?? []);
+  return uses.filter(
+    ({ span }) =>
+      !disabling.some(({ file, start, end }) => file === span.file && start <= span.start && end >= span.end),
+  );
+}
+
+/** Signals of fields that something follows. */
+function followedSignals({ unclear, fields }: FormModel): Set<string> {
+  if (!unclear.some(({ unlessSignal }) => unlessSignal)) return new Set();
+  return new Set(fields.flatMap(({ names }) => names.value?.split('.')[0] ?? []));
+}
+
 /** What keeps the form from becoming model-driven. */
 function unwritable(draft: ModelDraft): LedgerEntry[] {
   const { model, context } = draft;
@@ -100,6 +120,17 @@ function unwritable(draft: ModelDraft): LedgerEntry[] {
   for (const control of model.controls) {
     const { binding } = control;
     if (!binding?.disabled || binding.disabled.constant) continue;
+    const { start: at } = binding.disabled.span;
+    const condition = draft.component.template.elements
+      .flatMap(({ attributes }) => attributes)
+      .find(({ start }) => start === at)?.valuePlace;
+    if (condition && atFirst(condition, draft)?.value !== false)
+      entries.push({
+        entry: 'by-hand',
+        span: binding.disabled.span,
+        what: `disabled while ${binding.disabled.text}`,
+        why: 'it may be disabled at the first view, which a control of the class undoes as it is set up; disable it there',
+      });
     const asked = model.uses.some((use) => use.kind === 'read-all' && use.what === 'shown');
     const ruled = model.rules.some((rule) => rule.fields.includes(control.field));
     if (asked || ruled)

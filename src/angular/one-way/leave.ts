@@ -1,4 +1,3 @@
-import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
@@ -13,6 +12,7 @@ import { isInTemplate, useEdits } from '../use-edits.js';
 import { valuesRoot } from '../values-root.js';
 import { attributeRemoval, importEdits, type FileEdit } from '../writing.js';
 import { feedingEdits } from '../feeding.js';
+import { followerEdits, followersOf } from '../followers.js';
 
 interface LeaveDraft {
   model: FormModel;
@@ -56,7 +56,7 @@ export function leaveOneWay(model: FormModel, context: WriteContext, component: 
       hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
     },
   };
-  const followers = followersOf(draft);
+  const followers = followersOf([root], draft);
   const byHand = [...unwritable(draft), ...followers.byHand];
   if (byHand.length) return leftByHand(byHand);
   const ledger: LedgerEntry[] = [];
@@ -68,15 +68,7 @@ export function leaveOneWay(model: FormModel, context: WriteContext, component: 
   );
   for (const control of model.controls) edits.push(...controlEdits(control, draft, ledger));
   edits.push(...feedEdits(draft, ledger), ...memberEdits(draft, ledger));
-  for (const { name, place } of followers.found) {
-    edits.push({ ...place, end: place.open, text: '' }, { ...place, start: place.close, text: '' });
-    ledger.push({
-      entry: 'carried',
-      span: place,
-      what: `member ${name}`,
-      why: 'it is worked out when it is asked for',
-    });
-  }
+  edits.push(...followerEdits(followers.found, ledger));
   edits.push(...listEdits(draft, edits, ledger));
   for (const { span, condition } of model.rules)
     ledger.push({ entry: 'kept', span, what: condition, why: 'the attribute states it as before', untouched: true });
@@ -162,67 +154,6 @@ function unwritable(draft: LeaveDraft): LedgerEntry[] {
       ),
     );
   return entries;
-}
-
-/** Computed members that follow the values, directly or through one another: they are worked out anew each time. */
-function followersOf(draft: LeaveDraft): {
-  found: { name: string; place: { file: string; start: number; end: number; open: number; close: number } }[];
-  byHand: LedgerEntry[];
-} {
-  const { component, root, context, model } = draft;
-  const { script, members } = component;
-  const names = new Set([root]);
-  const found = new Map<string, t.CallExpression>();
-  for (let grown = true; grown;) {
-    grown = false;
-    for (const { name, path } of members.values()) {
-      const value = path.isClassProperty() ? path.node.value : undefined;
-      if (!t.isCallExpression(value) || !t.isIdentifier(value.callee, { name: 'computed' }) || found.has(name))
-        continue;
-      const text = script.text.slice(value.start ?? 0, value.end ?? 0);
-      if (![...names].some((one) => new RegExp(`\\bthis\\.${one}\\(\\)`).test(text))) continue;
-      found.set(name, value);
-      names.add(name);
-      grown = true;
-    }
-  }
-  const byHand: LedgerEntry[] = [];
-  for (const name of names)
-    for (const path of members.get(name)?.references ?? []) {
-      const around = reactiveAround(path);
-      if (around === undefined) continue;
-      const span = { file: script.file, start: path.node.start ?? 0, end: path.node.end ?? 0 };
-      byHand.push(placeByHand(span, context, `${around} follows ${name}, which would no longer be a signal`));
-    }
-  const places = [...found].flatMap(([name, call]) => {
-    const [fn, ...more] = call.arguments;
-    if (!t.isArrowFunctionExpression(fn) || more.length) {
-      byHand.push(placeByHand({ ...model.span, end: model.span.start }, context, `${name} is computed in another way`));
-      return [];
-    }
-    const place = {
-      file: script.file,
-      start: call.start ?? 0,
-      end: call.end ?? 0,
-      open: fn.start ?? 0,
-      close: fn.end ?? 0,
-    };
-    return [{ name, place }];
-  });
-  return { found: places, byHand };
-}
-
-/** What else than a computed member follows a signal at a place. */
-function reactiveAround(path: NodePath): string | undefined {
-  const around = path.findParent(
-    (parent) =>
-      parent.isCallExpression() &&
-      t.isIdentifier(parent.node.callee) &&
-      /^(effect|afterRenderEffect|linkedSignal|resource|rxResource|httpResource|toObservable|toSignal)$/.test(
-        parent.node.callee.name,
-      ),
-  );
-  return around?.isCallExpression() && t.isIdentifier(around.node.callee) ? around.node.callee.name : undefined;
 }
 
 function controlEdits(control: Control, draft: LeaveDraft, ledger: LedgerEntry[]): FileEdit[] {

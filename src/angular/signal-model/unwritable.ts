@@ -4,6 +4,7 @@ import type { Control, FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { placeByHand, unclearEntries } from '../../form/writing.js';
 import { outermostUses } from '../../form/code-text.js';
+import { isCheckedByPage } from '../form-site.js';
 import { typeOf } from '../values-text.js';
 import type { SignalDraft } from './draft.js';
 import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
@@ -36,6 +37,11 @@ export function unwritable(draft: SignalDraft): LedgerEntry[] {
       );
   }
   const { stated, unstated } = schemaRuleTexts(draft);
+  const form = draft.component.template.elements.find(({ start }) => start === model.template?.element?.start);
+  if (isCheckedByPage(form))
+    for (const { constraint, span } of model.rules)
+      if (constraint?.kind === 'pattern')
+        entries.push(placeByHand(span, context, 'the page checks it, and a field’s control may not bear the pattern'));
   for (const rule of unstated) entries.push(placeByHand(rule.span, context, 'no rule of a schema function says this'));
   const { program } = draft.component.script;
   for (const name of new Set(['form', 'signal', 'FormField', ...stated.flatMap(({ needs }) => needs)])) {
