@@ -80,7 +80,7 @@ export function sitesOf(component: AngularComponent, load: LoadScript): AngularS
 function hintOf(form: TemplateElement): string | undefined {
   const bound = attributeOf(form, 'formGroup')?.value;
   const submit = attributeOf(form, 'ngSubmit')?.value ?? attributeOf(form, 'submit')?.value;
-  return /^\s*(\w+)\(/.exec(submit ?? '')?.[1] ?? form.references[0]?.name ?? bound ?? plainText(form, 'id');
+  return /(?:^|;)\s*(\w+)\(/.exec(submit ?? '')?.[1] ?? form.references[0]?.name ?? bound ?? plainText(form, 'id');
 }
 
 function textInside(component: AngularComponent, element: TemplateElement): string {

@@ -90,7 +90,10 @@ export function spareDeclarations(script: Script, edits: readonly Edit[], ledger
   const before = withoutComments(script.text);
   return script.ast.program.body.flatMap((node) => {
     const named =
-      t.isTSInterfaceDeclaration(node) || t.isTSTypeAliasDeclaration(node) || t.isClassDeclaration(node)
+      t.isTSInterfaceDeclaration(node) ||
+      t.isTSTypeAliasDeclaration(node) ||
+      t.isClassDeclaration(node) ||
+      t.isFunctionDeclaration(node)
         ? node.id?.name
         : constantNamed(node);
     if (named === undefined || (t.isClassDeclaration(node) && node.decorators?.length)) return [];

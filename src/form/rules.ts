@@ -1,4 +1,4 @@
-import type { Span } from './code.js';
+import type { Code, Span } from './code.js';
 
 /** What a rule asks for, in a form that every way of stating rules can write. Values are source text. */
 export type Constraint =
@@ -27,6 +27,17 @@ export type Guard =
   | { field: string; is: 'equals' | 'differs'; literal: string }
   | { field: string; is: 'meets' | 'breaks'; constraint: Constraint };
 
+/** A function of the project that checks values and answers with an error or none. */
+export interface CheckFunction {
+  /** Its body: an expression, or statements in braces. */
+  code: Code;
+  block: boolean;
+  /** Places that ask for a value: the control's own, or that of a field at a path below it. */
+  reads: { start: number; end: number; path: string | undefined }[];
+  /** Objects that it answers with: the error's key, and what it carries, as the inner text of an object. */
+  errors: { start: number; end: number; key: string; detail: string | undefined }[];
+}
+
 /** A condition on fields. `code` keeps its source text. */
 export interface Rule {
   fields: string[];
@@ -50,6 +61,8 @@ export interface Rule {
   key?: string;
   /** Its message is kept under a name: that of a field, or `key`. */
   keyed?: boolean;
+  /** The function of the project that checks it, where that says all by values alone. */
+  check?: CheckFunction | undefined;
   /** The function that states it in code, and the statement, case or property of that which does. */
   statedIn?: { fn: Span; piece: Span };
 }

@@ -1,6 +1,9 @@
+import * as t from '@babel/types';
 import { spanOfNode } from '../../form/code.js';
 import type { Control, Field, FormModel, ValueKind } from '../../form/model.js';
-import type { Rule } from '../../form/rules.js';
+import type { Constraint, Rule } from '../../form/rules.js';
+import { checkFunction } from '../../rules/validator-functions.js';
+import type { Script } from '../../source/script.js';
 import { conditionOf, ruleKindOf } from '../../rules/native.js';
 import { typeOfValue, writtenType } from '../class-reading.js';
 import { attributeOf, controlFacts, eventOf, kindOfElement, plainText, viewsBetween } from '../form-site.js';
@@ -132,6 +135,7 @@ export function rulesOf(draft: Draft): Rule[] {
         stated: 'angular-validators',
         span: { file: control.script.file, start, end },
         constraint,
+        ...checkOf(constraint, control.script, { start, end }, draft),
       });
     }
   }
@@ -153,8 +157,25 @@ export function rulesOf(draft: Draft): Rule[] {
         span: { file: group.script.file, start, end },
         constraint,
         of: path,
+        ...checkOf(constraint, group.script, { start, end }, draft),
       });
     }
   }
   return rules;
+}
+
+/** What a function of the project checks, where it says all of it by values. */
+function checkOf(
+  constraint: Constraint,
+  script: Script,
+  { start, end }: { start: number; end: number },
+  { site }: Draft,
+): Pick<Rule, 'check'> {
+  if (constraint.kind !== 'custom' || constraint.async) return {};
+  let node: t.Node | undefined;
+  t.traverseFast(script.ast, (inner) => {
+    if (inner.start === start && inner.end === end && t.isExpression(inner)) node ??= inner;
+  });
+  const check = checkFunction(node, script, site.load);
+  return check ? { check } : {};
 }

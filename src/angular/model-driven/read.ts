@@ -91,7 +91,9 @@ export function readModelDriven(site: AngularSite): FormModel {
       member: form.member.name,
       query: queries[0]?.name,
       given: draft.given,
-      asked: controlParameters(draft.uses, component),
+      asked: controlParameters(draft.uses, component).filter(
+        ({ method, name: given }) => !draft.given.some((one) => one.method === method && one.name === given),
+      ),
       updateOn: form.group.updateOn,
       groups: groupsOf(draft),
     },

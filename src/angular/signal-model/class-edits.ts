@@ -7,10 +7,10 @@ import { accessOf, fieldsWithComments, membersGoing, spareEdits } from '../spare
 import { interfaceText, startDeclaration, typesAreTold, valuesText } from '../values-text.js';
 import { behindProperties, memberIndent, memberRemoval, type FileEdit } from '../writing.js';
 import type { SignalDraft } from './draft.js';
-import { pathName, type SchemaRule } from './rule-texts.js';
+import { pathName } from './rule-texts.js';
 
 /** The class: the model's signal and the form over it come where the old form, or its values, were. */
-export function classEdits(draft: SignalDraft, rules: readonly SchemaRule[], ledger: LedgerEntry[]): FileEdit[] {
+export function classEdits(draft: SignalDraft, rules: readonly string[], ledger: LedgerEntry[]): FileEdit[] {
   const { model, context, component } = draft;
   const { script } = component;
   const { style } = context;
@@ -85,11 +85,11 @@ export function classEdits(draft: SignalDraft, rules: readonly SchemaRule[], led
 }
 
 /** The call that makes the form, with the rules as a function over its paths. */
-function formText({ values, context }: SignalDraft, rules: readonly SchemaRule[], indent: string): string {
+function formText({ values, context }: SignalDraft, rules: readonly string[], indent: string): string {
   const { style } = context;
   if (!rules.length) return `form(this.${values})${style.semicolon}`;
   const inner = indent + style.indent;
-  const lines = rules.map(({ text }) => `${inner}${text}${style.semicolon}`);
+  const lines = rules.map((text) => `${inner}${text}${style.semicolon}`);
   return [`form(this.${values}, (${pathName}) => {`, ...lines, `${indent}})${style.semicolon}`].join(style.newline);
 }
 

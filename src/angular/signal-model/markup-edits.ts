@@ -1,3 +1,4 @@
+import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
 import { attributeOf, isCheckedByPage } from '../form-site.js';
@@ -7,7 +8,7 @@ import { treeText, type SignalDraft } from './draft.js';
 import type { SchemaRule } from './rule-texts.js';
 
 /** Attributes that the field's directive writes itself; they may not stand beside it. */
-const written = /^(required|min|max|minlength|maxlength|pattern|email|name)$/;
+const written = /^(required|min|max|minlength|maxlength|pattern|email|name|disabled)$/;
 
 function removal(attribute: { start: number; end: number }, { component }: SignalDraft): FileEdit {
   const { place } = component.template;
@@ -99,9 +100,18 @@ export function controlEdits(
           ? {}
           : { untouched: true }),
       });
+  const changed = control.binding?.changed ?? [];
+  const handlers = changed.map(({ span, code }) => {
+    const handler = codeText(code, draft.printer);
+    const text = `(${control.binding?.event ?? 'input'})="${handler}"`;
+    ledger.push({ entry: 'carried', span, what: handler, why: 'it runs on the element’s own event' });
+    return { ...span, text };
+  });
+  const gone = others.filter(({ start }) => !changed.some(({ span }) => span.start === start));
   return [
     { ...first, text: `[formField]="${tree}"` },
-    ...[...others, ...spare, ...directives].map((one) => removal(one, draft)),
+    ...handlers,
+    ...[...gone, ...spare, ...directives].map((one) => removal(one, draft)),
     ...optionEdits(element, first.file, draft),
   ];
 }

@@ -3,7 +3,6 @@ import { feedingEdits } from '../feeding.js';
 import { importEdits, moduleEdits, spareDeclarations, type FileEdit } from '../writing.js';
 import type { SignalDraft } from './draft.js';
 import { signalForms } from './found-form.js';
-import type { SchemaRule } from './rule-texts.js';
 
 /** The package's errors that carry a limit. */
 const errors = ['MaxLengthValidationError', 'MaxValidationError', 'MinLengthValidationError', 'MinValidationError'];
@@ -14,7 +13,7 @@ const oldDirectives =
 export function importAndModuleEdits(
   draft: SignalDraft,
   edits: readonly FileEdit[],
-  rules: readonly SchemaRule[],
+  needed: readonly string[],
   ledger: LedgerEntry[],
 ): FileEdit[] {
   const { component, model } = draft;
@@ -56,7 +55,7 @@ export function importAndModuleEdits(
   }));
   all.push(...spare);
   byFile.get(script.file)?.push(...spare);
-  const functions = [...new Set(rules.flatMap(({ needs }) => needs))].sort();
+  const functions = [...new Set(needed)].sort();
   for (const [file, listed] of byFile) {
     const one = scripts.get(file);
     if (!one) continue;

@@ -16,7 +16,7 @@ export function resetText(use: ResetUse, draft: SignalDraft): string | undefined
   const { context } = draft;
   const given = use.values ? codeText(use.values, draft.printer).trim() : undefined;
   if (use.of !== undefined) return given ?? resetValue(draft.fields.find(({ name }) => name === use.of));
-  if (given !== undefined && givesAll(given, draft)) return given;
+  if (given !== undefined && (givesAll(given, draft) || overOwn(given, draft))) return given;
   const parts = given === undefined ? new Map<string, string>() : givenParts(given);
   if (!parts) return undefined;
   const fields = draft.fields.filter(({ name }) => !isRowField(name));
@@ -52,6 +52,14 @@ function givesAll(given: string, { component, fields }: SignalDraft): boolean {
     [...parts].every(([key, { node }]) => keys.has(key) && node !== undefined) &&
     [...keys].every((key) => parts.has(key))
   );
+}
+
+/** Whether values are laid over the form's own ones: `{ ...this.model(), town }`. */
+function overOwn(given: string, { values, fields }: SignalDraft): boolean {
+  const flat = fields.every(({ name }) => !name.includes('.') && !isRowField(name));
+  const inner = new RegExp(`^\\{\\s*\\.\\.\\.(?:this\\.)?${values}\\(\\),([\\s\\S]*)\\}$`).exec(given)?.[1];
+  const parts = inner === undefined ? undefined : givenParts(`{${inner}}`);
+  return flat && parts !== undefined && [...parts.keys()].every((key) => fields.some(({ name }) => name === key));
 }
 
 /** Whether an initial value is the same at every time and place. */

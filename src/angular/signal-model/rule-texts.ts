@@ -1,10 +1,44 @@
-import type { Rule } from '../../form/rules.js';
+import { codeText } from '../../form/code-text.js';
+import type { Hole } from '../../form/code.js';
+import type { Control } from '../../form/model.js';
+import type { CheckFunction, Rule } from '../../form/rules.js';
+import { quoted } from '../../source/style.js';
+import { conditionOf, constraintNames, constraintOfAttribute, ruleKindOf } from '../../rules/native.js';
 import { signalRuleText } from '../../rules/signal-rules.js';
 import { accessText } from '../writing.js';
 import type { SignalDraft } from './draft.js';
 
 /** The name of the schema function's parameter. */
 export const pathName = 'path';
+
+/** What a schema says of a control that cannot be used, at all or while a condition on fields holds. */
+export function disabledText(control: Control, draft: SignalDraft): string | undefined {
+  const { disabled } = control.binding ?? {};
+  const path = pathName + control.field.split('.').map(accessText).join('');
+  if (!disabled) return undefined;
+  if (disabled.constant) return `disabled(${path})`;
+  const { file } = draft.component.template.place;
+  const place = draft.component.template.elements
+    .flatMap(({ attributes }) => attributes)
+    .find(({ start }) => start === disabled.span.start)?.valuePlace;
+  if (!place) return undefined;
+  const asked = draft.model.uses.filter(
+    ({ kind, span }) => kind === 'read' && span.file === file && span.start >= place.start && span.end <= place.end,
+  );
+  const condition = codeText(
+    { file, ...place, holes: [] },
+    {
+      textOf: (name) => draft.context.text(name),
+      uses: asked,
+      use: (use) =>
+        use.kind === 'read' ? `valueOf(${pathName}${use.field.split('.').map(accessText).join('')})` : undefined,
+      hole: () => undefined,
+    },
+  ).trim();
+  // whatever else it asks would not be followed
+  const others = condition.replace(/valueOf\([^)]*\)|'[^']*'|\b(?:true|false|null|undefined)\b|\.length\b/g, '');
+  return asked.length && !/[A-Za-z_$]/.test(others) ? `disabled(${path}, ({ valueOf }) => ${condition})` : undefined;
+}
 
 /** A rule of the form, as the schema states it; undefined where it cannot. */
 export interface SchemaRule {
@@ -19,7 +53,7 @@ export function schemaRuleTexts(draft: SignalDraft): { stated: SchemaRule[]; uns
   const { model, component, fields } = draft;
   const stated: SchemaRule[] = [];
   const unstated: Rule[] = [];
-  for (const rule of model.rules) {
+  for (const rule of [...model.rules, ...attributeRules(draft)]) {
     const name = rule.of ?? rule.fields[0] ?? '';
     const field = fields.find((one) => one.name === name);
     const control = model.controls.find((one) => one.field === name);
@@ -29,9 +63,90 @@ export function schemaRuleTexts(draft: SignalDraft): { stated: SchemaRule[]; uns
       boolean: field?.kind === 'boolean',
       limitsTyping: element?.attributes.some((one) => one.name === 'maxlength') ?? false,
     };
+    const checked = rule.check && checkText(rule.check, name, ruled.path, draft);
+    if (checked) {
+      stated.push({ rule, text: checked, needs: ['validate'] });
+      continue;
+    }
     const text = rule.constraint && field ? signalRuleText(rule.constraint, ruled) : undefined;
     if (text && !rule.guards?.length && rule.guard === undefined) stated.push({ rule, ...text });
     else unstated.push(rule);
   }
   return { stated, unstated };
+}
+
+/** A function of the project as a rule: it is given the value, and answers with an error of a kind. */
+function checkText(
+  { code, block, reads, errors }: CheckFunction,
+  of: string,
+  path: string,
+  { context, fields }: SignalDraft,
+): string | undefined {
+  const inside = (key: string): string => (of === '' ? key : `${of}.${key}`);
+  const known = reads.every(({ path: key }) => key === undefined || fields.some(({ name }) => name === inside(key)));
+  if (!known) return undefined;
+  const taken = /\b(?:const|let|var|function)\s+\{?[^=;]*\bvalue\b[^=;]*=/.test(
+    context.text(code.file).slice(code.start, code.end),
+  );
+  const value = taken ? 'current' : 'value';
+  const holes = [
+    ...code.holes,
+    ...reads.map(({ start, end, path: key }): Hole => {
+      const asked =
+        key === undefined ? `${value}()` : `valueOf(${pathName}${inside(key).split('.').map(accessText).join('')})`;
+      return { kind: 'text', start, end, text: asked };
+    }),
+    ...errors.map(({ start, end, key, detail }): Hole => {
+      const kind = `kind: ${quoted(key, context.style)}`;
+      return { kind: 'text', start, end, text: detail === undefined ? `{ ${kind} }` : `{ ${kind}, ${detail} }` };
+    }),
+  ].sort((a, b) => a.start - b.start);
+  const text = codeText(
+    { ...code, holes },
+    {
+      textOf: (file) => context.text(file),
+      uses: [],
+      use: () => undefined,
+      hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
+    },
+  );
+  const given = [
+    ...(reads.some(({ path: key }) => key === undefined) ? [taken ? 'value: current' : 'value'] : []),
+    ...(reads.some(({ path: key }) => key !== undefined) ? ['valueOf'] : []),
+  ];
+  const body = block || /^\(/.test(text) ? text : `(${text})`;
+  return `validate(${path}, ({ ${given.join(', ')} }) => ${body})`;
+}
+
+/** Rules that attributes of controls state which a group of the class binds: the framework runs these as well. */
+function attributeRules({ model, component }: SignalDraft): Rule[] {
+  if (model.approach !== 'model-driven') return [];
+  const { file } = component.template.place;
+  return model.controls.flatMap(({ field, span, element: tag, type }) => {
+    const element = component.template.elements.find(({ start }) => start === span.start);
+    return (element?.attributes ?? []).flatMap((attribute): Rule[] => {
+      if (!constraintNames.includes(attribute.name) || !/^(plain|property)$/.test(attribute.kind)) return [];
+      const bound = attribute.kind === 'property';
+      const constraint = constraintOfAttribute(
+        { name: attribute.name, value: attribute.value, bound },
+        { element: tag, type },
+      );
+      if (!constraint) return [];
+      const known = (rule: Rule): boolean =>
+        rule.fields[0] === field && constraint !== 'conditional' && rule.constraint?.kind === constraint.kind;
+      if (model.rules.some(known)) return [];
+      return [
+        {
+          fields: [field],
+          kind: constraint === 'conditional' ? 'custom' : ruleKindOf(constraint),
+          condition: constraint === 'conditional' ? attribute.name : conditionOf(constraint),
+          message: undefined,
+          moment: 'change',
+          stated: 'native',
+          span: { file, start: attribute.start, end: attribute.end },
+          ...(constraint === 'conditional' ? {} : { constraint }),
+        },
+      ];
+    });
+  });
 }

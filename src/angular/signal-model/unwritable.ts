@@ -9,7 +9,7 @@ import { typeOf } from '../values-text.js';
 import type { SignalDraft } from './draft.js';
 import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
 import { handedOn } from './given-edits.js';
-import { schemaRuleTexts } from './rule-texts.js';
+import { disabledText, schemaRuleTexts } from './rule-texts.js';
 import { useText } from './use-texts.js';
 
 /** What keeps the form from becoming one over a model signal. */
@@ -84,15 +84,17 @@ function hasDisabled(model: FormModel): boolean {
 
 const native = /^(input|select|textarea)$/;
 
-function whyNotBound({ field, element, type, binding }: Control, { fields, model }: SignalDraft): string | undefined {
+function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
+  const { field, element, type, binding } = control;
+  const { fields, model } = draft;
   const own = fields.find(({ name }) => name === field);
   if (!native.test(element)) return 'a control of the project would have to take a field itself';
   if (type === 'file') return 'a file control cannot be tied to a field';
   if (!own || binding?.standalone) return 'the control is no part of the form’s values';
   if (binding?.rows) return 'rows are not carried to a form over a signal yet';
   if (binding?.updateOn) return 'it takes what was typed later than a field does';
-  if (binding?.disabled) return 'whether it is disabled would have to be told by the schema';
-  if (binding?.changed.length) return 'code runs when a person changes it';
+  if (binding?.disabled && disabledText(control, draft) === undefined)
+    return 'what disables it is no condition on fields alone, which a schema could follow';
   if (
     binding?.shownWhen &&
     model.approach === 'template-driven' &&

@@ -10,7 +10,7 @@ import { draftOf, wholeUses } from './draft.js';
 import { givenEdits, parameterTypes } from './given-edits.js';
 import { controlEdits, formEdits } from './markup-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
-import { schemaRuleTexts } from './rule-texts.js';
+import { disabledText, schemaRuleTexts } from './rule-texts.js';
 import { unwritable } from './unwritable.js';
 import { useText } from './use-texts.js';
 
@@ -23,13 +23,24 @@ export function writeSignalModel(model: FormModel, context: WriteContext, compon
   const given = givenEdits(draft, ledger);
   const taken = ({ file, start }: Span): boolean =>
     given.some((edit) => edit.file === file && edit.start <= start && edit.end > start);
-  const uses = wholeUses(model).filter(({ span }) => !taken(span));
+  const replaced = model.controls.flatMap(({ binding }) => binding?.disabled?.span ?? []);
+  const inside = (span: Span): boolean =>
+    replaced.some(({ file, start, end }) => file === span.file && start <= span.start && end >= span.end);
+  const uses = wholeUses(model).filter(({ span }) => !taken(span) && !inside(span));
   const edits: FileEdit[] = useEdits({ ...model, uses }, context, (use) => useText(use, draft), ledger);
   const { stated } = schemaRuleTexts(draft);
+  const disabling = model.controls.flatMap((control) => disabledText(control, draft) ?? []);
   edits.push(...given, ...parameterTypes(draft, ledger), ...formEdits(draft, ledger));
   for (const control of model.controls) edits.push(...controlEdits(control, stated, draft, ledger));
-  edits.push(...classEdits(draft, stated, ledger));
-  edits.push(...importAndModuleEdits(draft, edits, stated, ledger));
+  edits.push(...classEdits(draft, [...stated.map(({ text }) => text), ...new Set(disabling)], ledger));
+  edits.push(
+    ...importAndModuleEdits(
+      draft,
+      edits,
+      [...stated.flatMap(({ needs }) => needs), ...(disabling.length ? ['disabled'] : [])],
+      ledger,
+    ),
+  );
   for (const other of model.others)
     ledger.push({
       entry: 'kept',

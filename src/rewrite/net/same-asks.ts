@@ -32,7 +32,29 @@ export function askDifferences(
     if (index >= 0 || use.asks?.detail !== undefined) return [];
     return [{ check: 'equality', span, what, why: `nothing of the result asks ${key.replace(': ', ' for ')}` }];
   });
-  return [...lost, ...parameterDifferences(before, after, texts)];
+  return [...lost, ...parameterDifferences(before, after, texts), ...limitDifferences(before, after, texts, match)];
+}
+
+/** Limits that attributes of the old controls state, where no rule of the result does. */
+function limitDifferences(
+  before: FormModel,
+  after: FormModel,
+  texts: { before(file: string): string },
+  match: FormMatch,
+): Caught[] {
+  return before.controls.flatMap(({ field, span }): Caught[] => {
+    const tag = /^<[^>]*>/.exec(texts.before(span.file).slice(span.start, span.end))?.[0] ?? '';
+    return [...tag.matchAll(/\s(maxlength|minlength)="(\d+)"/g)].flatMap(([, name = '', limit = '']): Caught[] => {
+      const kind = name === 'maxlength' ? 'max-length' : 'min-length';
+      const stated = after.rules.some(
+        ({ fields, constraint }) =>
+          match.nameBefore(fields[0] ?? '') === field && constraint?.kind === kind && constraint.value === limit,
+      );
+      return stated
+        ? []
+        : [{ check: 'equality', span, what: `${name} of ${field}`, why: 'no rule of the result says this' }];
+    });
+  });
 }
 
 /** What a method asks of whichever control it is given, where the result asks less. */
