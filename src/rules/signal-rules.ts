@@ -54,14 +54,18 @@ export function readSignalRules(
   body: t.BlockStatement | t.Expression,
   root: string,
   script: Script,
-): { rules: SignalRule[]; others: OtherCall[] } {
-  const found: { rules: SignalRule[]; others: OtherCall[] } = { rules: [], others: [] };
+): { rules: SignalRule[]; others: OtherCall[]; disabled: { path: string[]; start: number; end: number }[] } {
+  const found: ReturnType<typeof readSignalRules> = { rules: [], others: [], disabled: [] };
   const statements: t.Node[] = t.isBlockStatement(body) ? body.body : [body];
   for (const statement of statements) {
     const node = t.isExpressionStatement(statement) ? statement.expression : statement;
     const place = { start: node.start ?? 0, end: node.end ?? 0 };
     const rule = t.isCallExpression(node) ? ruleOf(node, root, script) : undefined;
+    const [target] = t.isCallExpression(node) ? node.arguments : [];
+    const off = t.isCallExpression(node) && t.isIdentifier(node.callee, { name: 'disabled' });
+    const path = off ? pathBehind(target, root) : undefined;
     if (rule) found.rules.push({ ...rule, ...place });
+    else if (path) found.disabled.push({ path, ...place });
     else found.others.push({ what: script.text.slice(place.start, place.end).split('\n')[0] ?? '', ...place });
   }
   return found;
@@ -146,7 +150,7 @@ export function signalRuleText(
     case 'pattern':
       return constraint.form === 'text'
         ? patternCall(constraint.value, call)
-        : /^\/.*\/$/.test(constraint.value)
+        : /^\/.*\/[dimsuv]*$/.test(constraint.value)
           ? call('pattern', constraint.value)
           : undefined;
     case 'above':

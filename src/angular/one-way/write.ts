@@ -188,7 +188,6 @@ function whyNot(control: Control, draft: OneWayDraft): string | undefined {
   if (binding?.standalone) return 'the form does not tell the value of a control that stands alone';
   if (binding?.changed.length) return 'code runs when a person changes it, before the values are fed back';
   if (binding?.updateOn) return 'its value would come later than it does';
-  if (binding?.disabled) return 'the form does not tell the values of disabled controls';
   const keys = keysOf(field, draft).join('.');
   const told = formPath(element).join('.');
   return keys === told ? undefined : `the form tells it as ${told}, and the values keep it as ${keys}`;
@@ -230,7 +229,8 @@ function formEdits(draft: OneWayDraft, ledger: LedgerEntry[]): FileEdit[] {
   const bound = new Set(model.controls.map(({ field }) => field));
   // what has no control, or is not always shown, is not among the values that the form tells
   const whole =
-    model.fields.every(({ name }) => bound.has(name)) && model.controls.every(({ binding }) => !binding?.shownWhen);
+    model.fields.every(({ name }) => bound.has(name)) &&
+    model.controls.every(({ binding }) => !binding?.shownWhen && !binding?.disabled);
   const fed = whole ? `${root}.set($event)` : `${root}.set({ ...${root}(), ...$event })`;
   const at = element.nameEnd;
   ledger.push({

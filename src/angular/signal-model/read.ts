@@ -13,7 +13,7 @@ export function readSignalModel(site: AngularSite, bound: readonly BoundField[])
   if (!found) return unreadable(site, bound);
   const { script } = site.component;
   const leaves = leavesOf(found, bound, site);
-  const { rules, unclear } = schemaRules(found.schema, leaves, script, site.load);
+  const { rules, unclear, disabled } = schemaRules(found.schema, leaves, script, site.load);
   const gathering: Gathering = {
     site,
     found,
@@ -37,7 +37,7 @@ export function readSignalModel(site: AngularSite, bound: readonly BoundField[])
     ...frameOf(site, new Set([found.form.name, found.model.name])),
     approach: 'signal-model',
     fields: leaves.map((leaf) => fieldOf(leaf, found, own, site)),
-    controls: own.map((one) => controlOf(one, site)),
+    controls: own.map((one) => controlOf(one, disabled.get(one.keys.join('.')), site)),
     uses: gathering.uses,
     rules,
     declarations: [
@@ -106,7 +106,7 @@ function kindOf(control: BoundField | undefined, type: string | undefined): Valu
   return own ?? (type === 'string' ? 'text' : 'other');
 }
 
-function controlOf({ element, attribute, keys }: BoundField, site: AngularSite): Control {
+function controlOf({ element, attribute, keys }: BoundField, disabled: Span | undefined, site: AngularSite): Control {
   const view = viewsBetween(element, site.form).find(({ kind }) => kind === 'condition');
   const shown = view?.expression?.sourceSpan;
   return {
@@ -120,7 +120,7 @@ function controlOf({ element, attribute, keys }: BoundField, site: AngularSite):
       at: element.nameEnd,
       name: plainText(element, 'name'),
       updateOn: undefined,
-      disabled: undefined,
+      disabled: disabled && { span: disabled, text: 'disabled', constant: false },
       changed: [],
       reference: undefined,
       shownWhen:

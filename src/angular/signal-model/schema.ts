@@ -1,4 +1,5 @@
 import * as t from '@babel/types';
+import type { Span } from '../../form/code.js';
 import type { Rule } from '../../form/rules.js';
 import type { Unclear } from '../../form/model.js';
 import type { LoadScript } from '../../source/project-files.js';
@@ -26,20 +27,21 @@ function schemaFunction(
   return found && declared && !t.isIdentifier(declared) ? schemaFunction(declared, found.script, load) : undefined;
 }
 
-/** The rules of a form's schema, and what of it is not understood. */
+/** The rules of a form's schema, the fields that it disables, and what of it is not understood. */
 export function schemaRules(
   schema: t.Node | undefined,
   leaves: readonly Leaf[],
   script: Script,
   load: LoadScript,
-): { rules: Rule[]; unclear: Unclear[] } {
-  if (!schema) return { rules: [], unclear: [] };
+): { rules: Rule[]; unclear: Unclear[]; disabled: Map<string, Span> } {
+  const disabled = new Map<string, Span>();
+  if (!schema) return { rules: [], unclear: [], disabled };
   const place = { file: script.file, start: schema.start ?? 0, end: schema.end ?? 0 };
   const found = schemaFunction(schema, script, load);
   const [parameter] = found?.fn.params ?? [];
   if (!found || !t.isIdentifier(parameter)) {
     const what = script.text.slice(place.start, place.end).split('\n')[0] ?? '';
-    return { rules: [], unclear: [{ span: place, what, why: 'which rules it states is not clear' }] };
+    return { rules: [], disabled, unclear: [{ span: place, what, why: 'which rules it states is not clear' }] };
   }
   const { file } = found.script;
   const read = readSignalRules(found.fn.body, parameter.name, found.script);
@@ -75,5 +77,6 @@ export function schemaRules(
       ...(leaf ? {} : { of: name }),
     };
   });
-  return { rules, unclear };
+  for (const { path, start, end } of read.disabled) disabled.set(path.join('.'), { file, start, end });
+  return { rules, unclear, disabled };
 }

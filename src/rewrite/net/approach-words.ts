@@ -32,7 +32,7 @@ const angular =
   'FormControl FormGroup FormArray FormBuilder NonNullableFormBuilder UntypedFormBuilder Validators control group array controls get value setValue patchValue getRawValue nonNullable inject ReactiveFormsModule FormsModule NgForm NgModel ngModel ngModelGroup ngNativeValidate ngForm ngSubmit name formGroup formControlName formControl formGroupName formArrayName resetForm form ViewChild viewChild validators asyncValidators updateOn constructor new private public protected readonly static $event null implements OnInit ngOnInit valueChanges subscribe enable disable reset';
 
 /** What forms over a signal call theirs. */
-const signals = 'signal FormField formField FieldTree submit path update set markAsTouched';
+const signals = 'signal FormField formField FieldTree submit path update set markAsTouched valueOf disabled';
 
 const spread = ['...', '?.', '===', '?', ':'];
 const domCasts = /^(?:HTML\w*|EventTarget|Element|string|File|FormData|React\.\w+|ChangeEvent.*)\b|^!$/;
@@ -73,7 +73,7 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   formik: words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'react-hook-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'tanstack-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
-  'markup-only': words(`${events} ${angular}`, { casts: controlCasts }),
+  'markup-only': words(`${events} ${angular} selected`, { casts: controlCasts }),
   'template-one-way': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
   'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
   'signal-model': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
