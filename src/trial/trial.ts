@@ -166,7 +166,9 @@ function mountAngular(
 ): Mounted {
   const { file, workspace } = version;
   const components = angularComponents(script, loadingFrom(workspace));
-  const component = components.find(({ className }) => request.form === undefined || className === request.form);
+  // forms that share a component are told apart behind a colon
+  const wanted = request.form?.split(':')[0];
+  const component = components.find(({ className }) => wanted === undefined || className === wanted);
   if (!component)
     return {
       ok: false,

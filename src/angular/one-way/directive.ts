@@ -16,7 +16,7 @@ export function directiveText({ style }: Pick<WriteContext, 'style'>): string {
     `import { Directive, inject } from ${q('@angular/core')}${end}`,
     `import { outputFromObservable } from ${q('@angular/core/rxjs-interop')}${end}`,
     `import { NgForm } from ${q('@angular/forms')}${end}`,
-    `import { debounceTime } from ${q('rxjs')}${end}`,
+    `import { debounce } from ${q('rxjs')}${end}`,
     '',
     `/** Tells all values of a form whenever one of them changed: \`(${event})="model.set($event)"\`. */`,
     `@Directive({ selector: ${q(`form[${event}]`)}, standalone: true })`,
@@ -24,7 +24,7 @@ export function directiveText({ style }: Pick<WriteContext, 'style'>): string {
     `${indent}private readonly ngForm = inject(NgForm, { self: true })${end}`,
     '',
     `${indent}/** The values by the names of their controls; these come one by one, so it waits until the form is at rest. */`,
-    `${indent}readonly ${event} = outputFromObservable(this.ngForm.form.valueChanges.pipe(debounceTime(0)))${end}`,
+    `${indent}readonly ${event} = outputFromObservable(this.ngForm.form.valueChanges.pipe(debounce(() => Promise.resolve())))${end}`,
     '}',
     '',
   ].join(newline);

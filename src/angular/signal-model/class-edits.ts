@@ -89,7 +89,9 @@ function formText({ values, context }: SignalDraft, rules: readonly string[], in
   const { style } = context;
   if (!rules.length) return `form(this.${values})${style.semicolon}`;
   const inner = indent + style.indent;
-  const lines = rules.map((text) => `${inner}${text}${style.semicolon}`);
+  const lines = rules.map(
+    (text) => `${inner}${text.replaceAll(style.newline, style.newline + inner)}${style.semicolon}`,
+  );
   return [`form(this.${values}, (${pathName}) => {`, ...lines, `${indent}})${style.semicolon}`].join(style.newline);
 }
 

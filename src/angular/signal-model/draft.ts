@@ -121,7 +121,7 @@ export function mayBeNull({ kind, type }: Field): boolean {
 function typedForControls(field: Field, model: FormModel, { text }: WriteContext): Field {
   const { type, initial } = field;
   const stays = mayBeNull(field) || type === undefined || initial.text === 'null' || resetsToNull(field, model);
-  if (stays) return { ...field, resets: resetsToNull(field, model) || initial.text === 'null' ? 'null' : 'initial' };
+  if (stays) return { ...field, resets: resetsToNull(field, model) ? 'null' : 'initial' };
   const set = model.uses.some(
     (use) =>
       use.kind === 'set' &&
@@ -130,18 +130,25 @@ function typedForControls(field: Field, model: FormModel, { text }: WriteContext
           name === field.name && value.kind === 'value' && spanText(value.code, text).trim() === 'null',
       ),
   );
-  return set ? field : { ...field, resets: 'initial', type: type.replace(/\s*\|\s*null\b/, '') };
+  return set
+    ? { ...field, resets: broughtByReset(field, model) }
+    : { ...field, resets: 'initial', type: type.replace(/\s*\|\s*null\b/, '') };
 }
 
 function spanText({ file, start, end }: Span, text: WriteContext['text']): string {
   return text(file).slice(start, end);
 }
 
+/** What a reset that gives a field no value brings: a template's own form knows no start to go back to. */
+export function broughtByReset({ resets }: Field, { approach }: FormModel): 'initial' | 'null' {
+  return resets ?? (approach.startsWith('template') ? 'null' : 'initial');
+}
+
 /** Whether a reset of the form leaves a field null. */
 export function resetsToNull(field: Field, model: FormModel): boolean {
   return (
-    field.resets === 'null' &&
-    model.uses.some((use) => use.kind === 'reset' && (use.of === undefined || use.of === field.name))
+    broughtByReset(field, model) === 'null' &&
+    model.uses.some((use) => use.kind === 'reset' && !use.values && (use.of === undefined || use.of === field.name))
   );
 }
 

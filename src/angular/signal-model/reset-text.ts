@@ -6,7 +6,7 @@ import type { ResetUse } from '../../form/uses.js';
 import { indentAt } from '../../source/style.js';
 import { initialObject } from '../class-reading.js';
 import { valuesText } from '../values-text.js';
-import { mayBeNull, type SignalDraft } from './draft.js';
+import { broughtByReset, mayBeNull, type SignalDraft } from './draft.js';
 
 /**
  * The values that a reset brings, every field of the form among them: a form over a signal takes only all of them.
@@ -15,14 +15,21 @@ import { mayBeNull, type SignalDraft } from './draft.js';
 export function resetText(use: ResetUse, draft: SignalDraft): string | undefined {
   const { context } = draft;
   const given = use.values ? codeText(use.values, draft.printer).trim() : undefined;
-  if (use.of !== undefined) return given ?? resetValue(draft.fields.find(({ name }) => name === use.of));
+  if (use.of !== undefined)
+    return (
+      given ??
+      resetValue(
+        draft.fields.find(({ name }) => name === use.of),
+        draft,
+      )
+    );
   if (given !== undefined && (givesAll(given, draft) || overOwn(given, draft))) return given;
   const parts = given === undefined ? new Map<string, string>() : givenParts(given);
   if (!parts) return undefined;
   const fields = draft.fields.filter(({ name }) => !isRowField(name));
   const known = new Set(fields.map(({ name }) => name));
   if ([...parts.keys()].some((name) => !known.has(name))) return undefined;
-  const values = new Map(fields.map((field) => [field.name, parts.get(field.name) ?? resetValue(field)]));
+  const values = new Map(fields.map((field) => [field.name, parts.get(field.name) ?? resetValue(field, draft)]));
   if ([...values.values()].includes(undefined)) return undefined;
   const worked = fields.some(({ name, initial }) => !parts.has(name) && !isConstant(initial.text));
   // what was worked out when the form began is not worked out again
@@ -68,9 +75,10 @@ function isConstant(text: string): boolean {
 }
 
 /** What a reset brings to a field that is given no value; undefined where its control would not take that. */
-function resetValue(field: Field | undefined): string | undefined {
-  if (!field) return undefined;
-  if (field.resets !== 'null') return field.initial.text;
+function resetValue(field: Field | undefined, { model }: SignalDraft): string | undefined {
+  const own = model.fields.find(({ name }) => name === field?.name);
+  if (!field || !own) return undefined;
+  if (broughtByReset(own, model) !== 'null') return field.initial.text;
   return mayBeNull(field) ? 'null' : undefined;
 }
 

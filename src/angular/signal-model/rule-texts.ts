@@ -2,7 +2,7 @@ import { codeText } from '../../form/code-text.js';
 import type { Hole } from '../../form/code.js';
 import type { Control } from '../../form/model.js';
 import type { CheckFunction, Rule } from '../../form/rules.js';
-import { quoted } from '../../source/style.js';
+import { indentAt, quoted } from '../../source/style.js';
 import { conditionOf, constraintNames, constraintOfAttribute, ruleKindOf } from '../../rules/native.js';
 import { signalRuleText } from '../../rules/signal-rules.js';
 import { accessText } from '../writing.js';
@@ -88,12 +88,20 @@ function checkText(
   const taken = /\b(?:const|let|var|function)\s+\{?[^=;]*\bvalue\b[^=;]*=/.test(
     context.text(code.file).slice(code.start, code.end),
   );
-  const value = taken ? 'current' : 'value';
+  const value = taken ? 'given' : 'value';
+  const source = context.text(code.file);
+  const old = indentAt(source, code.start);
+  const again = reads.filter(({ path: key }) => key === undefined).length > 1;
+  const once = /\bcurrent\b/.test(source.slice(code.start, code.end)) ? 'checked' : 'current';
   const holes = [
     ...code.holes,
     ...reads.map(({ start, end, path: key }): Hole => {
       const asked =
-        key === undefined ? `${value}()` : `valueOf(${pathName}${inside(key).split('.').map(accessText).join('')})`;
+        key === undefined
+          ? again
+            ? once
+            : `${value}()`
+          : `valueOf(${pathName}${inside(key).split('.').map(accessText).join('')})`;
       return { kind: 'text', start, end, text: asked };
     }),
     ...errors.map(({ start, end, key, detail }): Hole => {
@@ -111,11 +119,21 @@ function checkText(
     },
   );
   const given = [
-    ...(reads.some(({ path: key }) => key === undefined) ? [taken ? 'value: current' : 'value'] : []),
+    ...(reads.some(({ path: key }) => key === undefined) ? [taken ? 'value: given' : 'value'] : []),
     ...(reads.some(({ path: key }) => key !== undefined) ? ['valueOf'] : []),
   ];
-  const body = block || /^\(/.test(text) ? text : `(${text})`;
-  return `validate(${path}, ({ ${given.join(', ')} }) => ${body})`;
+  const rule = (body: string): string => `validate(${path}, ({ ${given.join(', ')} }) => ${body})`;
+  const { indent, newline, semicolon } = context.style;
+  const moved = text.split(newline).map((line) => (line.startsWith(old) ? line.slice(old.length) : line));
+  if (!again) return rule(block || /^\(/.test(text) ? moved.join(newline) : `(${moved.join(newline)})`);
+  // what is asked once stays the same for the compiler as well
+  const kept = `${indent}const ${once} = ${value}()${semicolon}`;
+  const [first = '', ...rest] = moved;
+  return rule(
+    (block ? [first, kept, ...rest] : ['{', kept, `${indent}return ${moved.join(newline)}${semicolon}`, '}']).join(
+      newline,
+    ),
+  );
 }
 
 /** Rules that attributes of controls state which a group of the class binds: the framework runs these as well. */

@@ -93,8 +93,11 @@ const turned: Record<string, string> = { untouched: 'touched', pristine: 'dirty'
 
 function askText(use: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
   const { asks, member, of } = use;
-  const tree = use.through ?? treeText(of, inTemplate, draft);
-  if (!asks || member === undefined) return isFollowed(use, draft.model.template?.asked) ? tree : undefined;
+  // a control that may be missing is asked for its state only where it is there
+  const mayMiss = use.through !== undefined && use.joint === '?.' ? '?.' : '';
+  const tree = `${use.through ?? treeText(of, inTemplate, draft)}${mayMiss}`;
+  if (!asks || member === undefined)
+    return isFollowed(use, draft.model.template?.asked) ? treeText(of, inTemplate, draft) : undefined;
   if (asks.error !== undefined) return errorText(use, inTemplate, draft);
   if (member === 'submitted' && of === undefined && !asks.given) {
     draft.needs.submitted = true;
@@ -126,6 +129,9 @@ function touchText({ of, span }: AskUse, draft: SignalDraft): string {
 /** Whether an error of a kind is there, or what its rule says of it. */
 function errorText({ asks, of, through }: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
   const { error = '', detail } = asks ?? {};
+  // the error itself gets a name here
+  if (inTemplate && asks && /^\s*;?\s*as\s+\w/.test(draft.context.text(asks.span.file).slice(asks.span.end)))
+    return undefined;
   const tree = through ?? treeText(of, inTemplate, draft);
   const limit = limits[`${error}.${detail ?? ''}`];
   if (detail !== undefined && through !== undefined)

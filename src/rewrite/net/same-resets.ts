@@ -25,11 +25,26 @@ export function resetDifferences(
   const left = resetsOf(after, texts.after, match.nameBefore);
   const names = fieldsOf(before).flatMap(({ name, role }) => (role === 'field' && match.field(name) ? [name] : []));
   return resetsOf(before, texts.before, (name) => name).flatMap((reset): Caught[] => {
-    const index = left.findIndex((other) => isSame(reset, other, names));
+    const index = left.findIndex(
+      (other) => isSame(reset, other, names) && (after.approach !== 'signal-model' || bringsSame(reset, other, before)),
+    );
     if (index >= 0) left.splice(index, 1);
     const { span } = reset.use;
     const what = texts.before(span.file).slice(span.start, span.end);
     return index >= 0 ? [] : [{ check: 'equality', span, what, why: 'no reset of the result gives these values' }];
+  });
+}
+
+/** Whether a reset that gave no values is one to what it brought by itself: the starts, or null. */
+function bringsSame({ use }: Reset, { values, spreads }: Reset, { fields, approach }: FormModel): boolean {
+  if (use.values || !values || spreads) return true;
+  return fields.every(({ name, initial, resets }) => {
+    const now = values.get(name);
+    const old = resets ?? (approach.startsWith('template') ? 'null' : 'initial');
+    const literal = /^(?:'(.*)'|"(.*)"|(-?[\d.]+|true|false|null))$/.exec(initial.text);
+    const start = literal ? (literal[1] ?? literal[2] ?? literal[3]) : undefined;
+    if (now === undefined || (old === 'initial' && start === undefined)) return true;
+    return now === (old === 'null' ? 'null' : start);
   });
 }
 
