@@ -20,7 +20,7 @@ export interface AngularApproach extends ApproachCard {
   recognise(site: AngularSite): Recognised | undefined;
   write?: AngularWriter;
   /** The approach that its writer starts from; a form of any other one takes that on its way. */
-  entry?: string;
+  writesFrom?: string;
   /** The approach that a form of this one becomes first, whatever it becomes in the end; `unless` it becomes that. */
   leave?: { to: string; write: AngularWriter; unless?: string };
 }

@@ -89,12 +89,11 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
 }
 
 /** The approaches on the way from one to another; undefined where no writer is there. */
-function routeFrom({ id, leave }: AngularApproach, to: string): string[] | undefined {
+function routeFrom({ id, leave, stays }: AngularApproach, to: string): string[] | undefined {
   const target = angularApproaches.find((one) => one.id === to);
-  // forms over a signal are only read as yet
-  if (!target?.write || id === 'signal-model') return undefined;
+  if (!target?.write || stays) return undefined;
   const first = leave?.unless === to ? undefined : leave?.to;
-  const way = [first, target.entry, to].filter((one): one is string => one !== undefined && one !== id);
+  const way = [first, target.writesFrom, to].filter((one): one is string => one !== undefined && one !== id);
   return way.filter((one, index) => way.indexOf(one) === index);
 }
 

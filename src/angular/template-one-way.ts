@@ -25,7 +25,7 @@ export const templateOneWay: AngularApproach = {
     };
   },
   write: writeOneWay,
-  entry: 'template-driven',
+  writesFrom: 'template-driven',
   leave: { to: 'template-driven', write: leaveOneWay, unless: 'signal-model' },
 };
 

@@ -12,19 +12,25 @@ export interface CatalogueEntry {
   /** `in full`: a form in it can be rewritten; `recognised`: it is only named by the survey. */
   reads: 'in full' | 'recognised';
   writes: boolean;
+  /** Nothing takes forms in it elsewhere yet. */
+  stays: boolean;
   /** Ways of stating rules that it allows as a target, the usual one first. */
   rules: readonly string[];
 }
 
 /** Every approach the tool knows, by framework. */
 export function allApproaches(): CatalogueEntry[] {
-  const entry = (framework: string, { id, title, goodFor, reads, writes, rules }: ApproachCard): CatalogueEntry => ({
+  const entry = (
+    framework: string,
+    { id, title, goodFor, reads, stays, writes, rules }: ApproachCard,
+  ): CatalogueEntry => ({
     id,
     framework,
     title,
     goodFor,
     reads: reads ? 'in full' : 'recognised',
     writes,
+    stays: stays === true,
     rules: rules ?? ['code'],
   });
   return [
@@ -38,7 +44,7 @@ export function allApproaches(): CatalogueEntry[] {
 export function coveredRewrites(): { from: string; to: string }[] {
   const all = allApproaches();
   return all
-    .filter(({ reads }) => reads === 'in full')
+    .filter(({ reads, stays }) => reads === 'in full' && !stays)
     .flatMap((from) =>
       all
         .filter((to) => to.writes && to.id !== from.id && to.framework === from.framework)

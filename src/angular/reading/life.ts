@@ -44,7 +44,10 @@ function lifeOf(site: AngularSite, model: FormModel): FormLife {
     checkers: checkersOf(model),
     shown,
     moments,
-    texts: model.rules.map((rule) => (rule.stated === 'code' ? rule.message : textOfRule(rule, shown))),
+    texts: model.rules.map((rule) => {
+      const own = rule.stated === 'code' || (rule.stated === 'signal-rules' && rule.message !== undefined);
+      return own ? rule.message : textOfRule(rule, shown);
+    }),
     course: courseOf(scene, kept),
     changed: changesOf(model),
   };
@@ -72,13 +75,15 @@ function frameworkStatus({ site, model }: Scene): Status[] {
   return asked.filter(([, pattern]) => pattern.test(text)).map(([role, , shape]) => ({ role, name, shape, span }));
 }
 
+const checkerNames: Partial<Record<string, string>> = { native: 'template', 'signal-rules': 'schema' };
+
 /** The framework's own validators, and functions of the project that it runs. */
 function checkersOf(model: FormModel): Checker[] {
   const stated = model.rules.filter(({ stated: way }) => way !== 'code');
   const names = new Map<string, string[]>();
   for (const rule of stated) {
     const own = rule.kind === 'custom' ? /^(?:this\.|\w+\.)*(\w+)/.exec(rule.condition)?.[1] : undefined;
-    const name = own ?? (rule.stated === 'native' ? 'template' : 'Validators');
+    const name = own ?? checkerNames[rule.stated] ?? 'Validators';
     names.set(name, [...(names.get(name) ?? []), ...rule.fields]);
   }
   return [...names].map(([name, fields]) => {

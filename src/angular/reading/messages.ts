@@ -4,7 +4,7 @@ import type { GatedMessage, Status, StatusRole } from '../../form/life.js';
 import type { Constraint, Rule } from '../../form/rules.js';
 import { fieldsOf, type FormModel } from '../../form/model.js';
 import type { AngularSite } from '../form-site.js';
-import { plainText } from '../form-site.js';
+import { attributeOf, plainText } from '../form-site.js';
 import type { TemplateElement, TemplateView } from '../template-model.js';
 import { expressionOf, type ConditionGuide } from './condition-path.js';
 import { askedBy, type Asked } from './conditions.js';
@@ -96,9 +96,13 @@ function interpolated(element: TemplateElement, guide: ConditionGuide, site: Ang
 function guideOf(scene: Scene, status: readonly Status[]): ConditionGuide {
   const { site } = scene;
   const { members, template } = site.component;
+  const { form } = site;
+  const sent = form ? ((attributeOf(form, 'ngSubmit') ?? attributeOf(form, 'submit'))?.value ?? '') : '';
   return {
     roleOf: (name) => {
       const own = status.filter((one) => one.name === name).map(({ role }): StatusRole => role);
+      // what the template itself raises as it sends
+      if (!own.length && new RegExp(`\\b${name}(?:\\.set\\(true\\)|\\s*=\\s*true)`).test(sent)) return 'attempted';
       return own.find((role) => role === 'errors' || role === 'message') ?? own[0];
     },
     memberOf(name) {

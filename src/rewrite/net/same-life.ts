@@ -16,6 +16,7 @@ const toldInCode = new Set([
   'model-driven',
   'template-driven',
   'template-one-way',
+  'signal-model',
 ]);
 
 /** What happens to a form besides its values, where it would not be the same any more. */
