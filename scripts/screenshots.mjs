@@ -27,6 +27,7 @@ const shots = {
   'trial-same': ['trial', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
   'trial-different': ['trial', 'src/cuttings/CuttingRequest.tsx', 'src/cuttings/Forgetful.tsx'],
   angular: ['preview', 'src/angular/pest-patrol.component.ts', '--to', 'model-driven'],
+  signals: ['preview', 'src/angular/press-booking.component.ts', '--to', 'signal-model'],
   route: ['preview', 'src/gate/WeighingSlip.jsx', '--to', 'own-hook'],
   'inspect-rules': ['inspect', 'src/harvest/HarvestLog.tsx'],
   rules: ['rules', 'src/harvest/HarvestLog.tsx'],

@@ -240,6 +240,14 @@ describe('what is left by hand on the newer ways', () => {
     expect(broken.read('note.ts')).toBe(text);
   });
 
+  it('a project whose package calls the directive otherwise', async () => {
+    broken.write('early/node_modules/@angular/forms/package.json', '{ "name": "@angular/forms", "version": "21.0.3" }');
+    broken.copy('test/forms/angular-signals/seed-note.component.ts', 'early/seed-note.component.ts');
+    const run = await broken.run('apply', '--proof', 'none', 'early/seed-note.component.ts', '--to', 'signal-model');
+    expect(run.code).toBe(1);
+    expect(run.stdout).toMatch(/@angular\/forms 21\.0\.3 calls what ties a control to its field otherwise/);
+  });
+
   it('says that a form over a signal is not taken elsewhere yet', async () => {
     broken.copy('test/forms/angular-signals', 'over');
     expect(

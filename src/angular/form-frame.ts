@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
 import type { FormModel, OtherState } from '../form/model.js';
+import type { Script } from '../source/script.js';
 import { attributeOf, type AngularSite } from './form-site.js';
 
 /** The methods that a handler's text calls, and those they call. */
@@ -80,6 +81,19 @@ function othersOf(site: AngularSite, taken: ReadonlySet<string>): OtherState[] {
   return others;
 }
 
+/** Where the comments begin that stand right above an offset. */
+function withComments(offset: number, { ast, text }: Script): number {
+  let at = offset;
+  for (const { start, end } of [...(ast.comments ?? [])].reverse()) {
+    if (start === undefined || end === undefined || end > at) continue;
+    const between = text.slice(end, at);
+    const alone = text.slice(text.lastIndexOf('\n', start - 1) + 1, start).trim() === '';
+    if (between.trim() !== '' || /\n\s*\n/.test(between) || !alone) break;
+    at = start;
+  }
+  return at;
+}
+
 type Frame = Pick<
   FormModel,
   | 'id'
@@ -113,7 +127,7 @@ export function frameOf(site: AngularSite, taken: ReadonlySet<string> = new Set(
     line: script.lines.lineAt(node.id?.start ?? node.start ?? 0),
     typescript: true,
     span: { file: script.file, start: node.start ?? 0, end: node.end ?? 0 },
-    before: Math.min(first, statement.start ?? first),
+    before: withComments(Math.min(first, statement.start ?? first), script),
     shared: site.shared,
     others: othersOf(site, taken),
   };

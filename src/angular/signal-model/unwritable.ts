@@ -5,6 +5,7 @@ import type { Use } from '../../form/uses.js';
 import { placeByHand, unclearEntries } from '../../form/writing.js';
 import { outermostUses } from '../../form/code-text.js';
 import { isCheckedByPage } from '../form-site.js';
+import { isBefore, versionOf } from '../../source/packages.js';
 import { typeOf } from '../values-text.js';
 import type { SignalDraft } from './draft.js';
 import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
@@ -12,10 +13,22 @@ import { handedOn } from './given-edits.js';
 import { disabledText, schemaRuleTexts } from './rule-texts.js';
 import { useText } from './use-texts.js';
 
+/** The first version whose directive is called as the writer calls it. */
+const signalFormsSince = '21.0.7';
+
 /** What keeps the form from becoming one over a model signal. */
 export function unwritable(draft: SignalDraft): LedgerEntry[] {
   const { model, context } = draft;
   const entries = unclearEntries(model, true);
+  const version = versionOf('@angular/forms', model.file, context);
+  if (version !== undefined && isBefore(version, signalFormsSince))
+    entries.push(
+      placeByHand(
+        { ...model.span, end: model.span.start },
+        context,
+        `@angular/forms ${version} calls what ties a control to its field otherwise; ${signalFormsSince} and later are written`,
+      ),
+    );
   for (const use of outermostUses(wholeUses(model))) {
     const why = whyNot(use, draft);
     if (why !== undefined) entries.push(placeByHand(use.span, context, why));
