@@ -166,6 +166,15 @@ const refusals: [string, string, string, RegExp][] = [
     /line 4 .*its rules count only while it is shown/,
   ],
   [
+    'code that runs on each key',
+    'signal-model',
+    built(
+      '<form [formGroup]="note" (ngSubmit)="keep()"><input formControlName="row" (input)="keep()" /><button>Keep</button></form>',
+      "  note = new FormGroup({ row: new FormControl('', { nonNullable: true }) });\n  keep() { return this.note.controls.row.value; }",
+    ),
+    /line 4 .*would run before the field takes what was typed/,
+  ],
+  [
     'a pattern that the page checks',
     'signal-model',
     `import { Component } from '@angular/core';
@@ -203,6 +212,15 @@ export class NoteComponent {
       "  note = { row: '' };\n  keep() { return this.note.row; }",
     ),
     /line 4 .*the form tells it as line, and the values keep it as row/,
+  ],
+  [
+    'code that runs while the form’s values are still the old ones',
+    'template-one-way',
+    bound(
+      '<form (ngSubmit)="keep()" (input)="keep()"><input name="row" [(ngModel)]="note.row" /><button>Keep</button></form>',
+      "  note = { row: '' };\n  keep() { return this.note.row; }",
+    ),
+    /line 4 .*code runs when a person changes it, before the values are fed back/,
   ],
   [
     'a page that the browser leaves',

@@ -11,7 +11,7 @@ import { askUse } from './uses.js';
 /**
  * The methods of the class that controls are given to, and what they ask of them.
  * @param uses uses of the form: controls that are handed on are followed
- * @returns undefined where one is handed on to something that is not seen
+ * @returns one entry a parameter; what is handed on to code out of sight has none
  */
 export function controlParameters(uses: readonly Use[], component: AngularComponent): ControlParameter[] {
   const found: ControlParameter[] = [];

@@ -188,6 +188,9 @@ function whyNot(control: Control, draft: OneWayDraft): string | undefined {
   if (binding?.standalone) return 'the form does not tell the value of a control that stands alone';
   if (binding?.changed.length) return 'code runs when a person changes it, before the values are fed back';
   if (binding?.updateOn) return 'its value would come later than it does';
+  for (let at: TemplateElement | undefined = element; at; at = at.parent)
+    if (attributeOf(at, 'input', 'event') ?? attributeOf(at, 'change', 'event'))
+      return 'code runs when a person changes it, before the values are fed back';
   const keys = keysOf(field, draft).join('.');
   const told = formPath(element).join('.');
   return keys === told ? undefined : `the form tells it as ${told}, and the values keep it as ${keys}`;

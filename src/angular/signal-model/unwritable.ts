@@ -4,7 +4,7 @@ import type { Control, FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { placeByHand, unclearEntries } from '../../form/writing.js';
 import { outermostUses } from '../../form/code-text.js';
-import { isCheckedByPage } from '../form-site.js';
+import { attributeOf, isCheckedByPage } from '../form-site.js';
 import { isBefore, versionOf } from '../../source/packages.js';
 import { typeOf } from '../values-text.js';
 import type { SignalDraft } from './draft.js';
@@ -106,6 +106,10 @@ function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
   if (!own || binding?.standalone) return 'the control is no part of the form’s values';
   if (binding?.rows) return 'rows are not carried to a form over a signal yet';
   if (binding?.updateOn) return 'it takes what was typed later than a field does';
+  const at = draft.component.template.elements.find(({ start }) => start === control.span.start);
+  const listens = at !== undefined && attributeOf(at, 'input', 'event') !== undefined;
+  if (listens || (binding?.changed.length && binding.event === 'input'))
+    return 'code runs on each key, and would run before the field takes what was typed';
   if (binding?.disabled && disabledText(control, draft) === undefined)
     return 'what disables it is no condition on fields alone, which a schema could follow';
   if (
