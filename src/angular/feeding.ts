@@ -21,5 +21,5 @@ export function feedingEdits(
     what: name,
     why: 'no form of this template tells its values through it any more',
   });
-  return edits?.edits.map((edit) => ({ file: script.file, ...edit })) ?? [];
+  return edits?.edits ?? [];
 }

@@ -1,7 +1,8 @@
 import * as t from '@babel/types';
-import type { FormModel, OtherState } from '../form/model.js';
+import type { FormModel, OtherState, TemplateForm } from '../form/model.js';
 import type { Script } from '../source/script.js';
 import { attributeOf, type AngularSite } from './form-site.js';
+import type { Place } from './template-model.js';
 
 /** The methods that a handler's text calls, and those they call. */
 function methodsCalled(site: AngularSite, handler: string): Set<string> {
@@ -130,5 +131,47 @@ export function frameOf(site: AngularSite, taken: ReadonlySet<string> = new Set(
     before: withComments(Math.min(first, statement.start ?? first), script),
     shared: site.shared,
     others: othersOf(site, taken),
+  };
+}
+
+/** A form in the template that bears nothing of its approach. */
+export function plainTemplate({ component, form }: AngularSite, member?: string): TemplateForm {
+  const { file } = component.template.place;
+  return {
+    file,
+    element: form && { file, start: form.start, end: form.end },
+    attributes: [],
+    at: form?.nameEnd ?? 0,
+    reference: undefined,
+    member,
+    given: [],
+    updateOn: undefined,
+    groups: [],
+  };
+}
+
+/** A form of which nothing can be told, with the reason. */
+export function unreadableForm(
+  site: AngularSite,
+  approach: string,
+  place: Place,
+  what: string,
+  why: string,
+  member?: string,
+): FormModel {
+  const { file } = site.component.template.place;
+  return {
+    ...frameOf(site),
+    approach,
+    fields: [],
+    controls: [],
+    uses: [],
+    rules: [],
+    declarations: [],
+    names: [],
+    unclear: [{ span: { file, start: place.start, end: place.end }, what, why }],
+    handlers: 0,
+    stateVariables: 0,
+    template: plainTemplate(site, member),
   };
 }

@@ -35,6 +35,16 @@ export function plainText(element: TemplateElement, name: string): string | unde
   return found ? (found.value ?? '') : undefined;
 }
 
+/** The element of a template that begins at an offset. */
+export function elementAt({ template }: AngularComponent, start: number | undefined): TemplateElement | undefined {
+  return template.elements.find((element) => element.start === start);
+}
+
+/** The attribute of a template that begins at an offset. */
+export function attributeAt({ template }: AngularComponent, start: number | undefined): TemplateAttribute | undefined {
+  return template.elements.flatMap(({ attributes }) => attributes).find((attribute) => attribute.start === start);
+}
+
 function isInside(element: TemplateElement, form: TemplateElement): boolean {
   for (let at = element.parent; at; at = at.parent) if (at === form) return true;
   return false;

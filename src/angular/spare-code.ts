@@ -1,7 +1,11 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { isRowField, type Field, type FormModel } from '../form/model.js';
+import type { Span } from '../form/code.js';
+import type { LedgerEntry } from '../form/ledger.js';
 import type { WatchUse } from '../form/uses.js';
+import { wholeLines } from '../source/removal.js';
+import { indentAt } from '../source/style.js';
 import type { WriteContext } from '../form/writing.js';
 import type { AngularComponent, Member } from './component.js';
 import { commentsIn, memberRemoval, type FileEdit } from './writing.js';
@@ -14,7 +18,7 @@ export interface ClassDraft {
 }
 
 /** The members of the class that go with the old approach. */
-export function membersGoing(draft: ClassDraft): Member[] {
+function membersGoing(draft: ClassDraft): Member[] {
   const starts = draft.model.declarations.map(({ span }) => span.start);
   return [...draft.component.members.values()].filter(({ node }) => starts.includes(node.start ?? -1));
 }
@@ -174,5 +178,59 @@ function interfaceRemoval({ component }: ClassDraft): FileEdit[] {
       end: next ? (next.start ?? 0) : (one.end ?? 0),
       text: '',
     },
+  ];
+}
+
+/** What takes the place of the members that hold a form's state, and why. */
+export interface HeldAnew {
+  /** Declarations that come where the first of them was, line by line. */
+  lines: readonly string[];
+  /** Declarations that come above the class. */
+  above: readonly string[];
+  /** Statements that go, besides those that built the state. */
+  statements?: readonly Span[];
+  /** Whether code that follows a field only calls a method, which stays. */
+  called?: (use: WatchUse) => boolean;
+  held: string;
+  gone: string;
+}
+
+/** The member that a form's new state takes the place of. */
+export function groupMember(draft: ClassDraft): Member | undefined {
+  const going = membersGoing(draft);
+  return going.find(({ name }) => name === draft.model.template?.member) ?? going[0];
+}
+
+/** The edits of a class whose state is held anew: the old members and what built them go. */
+export function heldAnew(draft: ClassDraft, group: Member, anew: HeldAnew, ledger: LedgerEntry[]): FileEdit[] {
+  const { model, context, component } = draft;
+  const { script } = component;
+  const { newline } = context.style;
+  const { file } = script;
+  const placeOf = ({ node }: Member): Span => ({ file, start: node.start ?? 0, end: node.end ?? 0 });
+  const others = membersGoing(draft).filter((member) => member !== group);
+  const statements = [
+    ...model.declarations
+      .filter(
+        ({ role, span }) => role === 'support' && ![group, ...others].some(({ node }) => node.start === span.start),
+      )
+      .map(({ span }) => span),
+    ...(anew.statements ?? []),
+  ];
+  const spare = spareEdits(draft, statements, anew.called);
+  const covered = ({ start, end }: Span): boolean => spare.some((edit) => edit.start <= start && edit.end >= end);
+  const indent = indentAt(script.text, group.node.start ?? 0);
+  const above = anew.above.map((one) => one + newline + newline).join('');
+  ledger.push({ entry: 'carried', span: placeOf(group), what: `member ${group.name}`, why: anew.held });
+  for (const member of others)
+    ledger.push({ entry: 'retired', span: placeOf(member), what: `member ${member.name}`, why: anew.gone });
+  return [
+    { ...placeOf(group), text: anew.lines.join(newline + indent) },
+    ...others.map((member) => ({ file, ...memberRemoval(script, member) })),
+    ...statements
+      .filter((span) => !covered(span))
+      .map((span) => ({ file: span.file, ...wholeLines(script.text, span), text: '' })),
+    ...(above === '' ? [] : [{ file, start: model.before, end: model.before, text: above }]),
+    ...spare,
   ];
 }

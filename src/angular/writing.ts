@@ -1,3 +1,4 @@
+import path from 'node:path';
 import type { LedgerEntry } from '../form/ledger.js';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../form/ledger.js';
@@ -147,15 +148,15 @@ export function moduleEdits(
   component: AngularComponent,
   add: readonly string[],
   drop: string | undefined,
-): { file: string; script: Script; edits: Edit[] } | undefined {
+): { file: string; script: Script; edits: FileEdit[] } | undefined {
   const { home } = component;
   if (!home) return undefined;
   const { script, list, metadata } = home;
   const style = styleOf(script.text);
-  const done = (edits: Edit[]): { file: string; script: Script; edits: Edit[] } => ({
+  const done = (edits: Edit[]): { file: string; script: Script; edits: FileEdit[] } => ({
     file: script.file,
     script,
-    edits,
+    edits: edits.map((edit) => ({ file: script.file, ...edit })),
   });
   if (!list) {
     const { properties } = metadata;
@@ -263,6 +264,56 @@ export function keyText(key: string, context: WriteContext): string {
 /** Access to a key: `.town` or `['home-town']`. */
 export function accessText(key: string): string {
   return /^[A-Za-z_$][\w$]*$/.test(key) ? `.${key}` : `['${key}']`;
+}
+
+/** Access to a value by its path: `.place.town`. */
+export function pathText(path: string): string {
+  return path === '' ? '' : path.split('.').map(accessText).join('');
+}
+
+/** An object in which given values are laid over others. */
+export function laidOver(before: string, given: string): string {
+  const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(given.trim())?.[1] ?? `...${given}`;
+  return `{ ...${before}, ${inner} }`;
+}
+
+/** A name for the values before a change that does not stand in the new ones. */
+export function nameOfBefore(given: string): string {
+  return /\bvalues\b/.test(given) ? 'before' : 'values';
+}
+
+/**
+ * The edits of the list of imports, with those of the import declarations of each file that the others make necessary,
+ * and the declarations of the form's own file that only the old approach needed.
+ * @param edits the other edits
+ * @param listed the edits of a list of imports, and the script it stands in
+ * @param wanted names by the package or file they come from, as a file of that folder calls it
+ * @param ledger declarations that go are said there; none go where it is left out
+ */
+export function importsAfter(
+  component: AngularComponent,
+  edits: readonly FileEdit[],
+  listed: { script: Script; edits: FileEdit[] } | undefined,
+  wanted: (folder: string) => Record<string, readonly string[]>,
+  ledger?: LedgerEntry[],
+): FileEdit[] {
+  const { script } = component;
+  const all = [...(listed?.edits ?? [])];
+  const own = (file: string): FileEdit[] => [...edits, ...all].filter((edit) => edit.file === file);
+  if (ledger)
+    all.push(...spareDeclarations(script, own(script.file), ledger).map((edit) => ({ file: script.file, ...edit })));
+  const scripts = new Set([script, ...(listed ? [listed.script] : [])]);
+  const files = new Map([...scripts].map((one) => [one.file, one]));
+  const imports = [...files.values()].flatMap((one) =>
+    importEdits(one, own(one.file), wanted(path.dirname(one.file))).map((edit) => ({ file: one.file, ...edit })),
+  );
+  return [...all, ...imports];
+}
+
+/** A file as another one of a folder names it in an import. */
+export function specifierFrom(folder: string, file: string): string {
+  const relative = path.relative(folder, file).split(path.sep).join('/').replace(/\.ts$/, '');
+  return relative.startsWith('.') ? relative : `./${relative}`;
 }
 
 /** The form's element, controls' elements and the rest as places of the ledger. */

@@ -288,6 +288,11 @@ export function fieldNamed(model: Pick<FormModel, 'fields'>, name: string): Fiel
   return field;
 }
 
+/** What a reset that gives a field no value brings: a template's own form knows no start to go back to. */
+export function broughtByReset({ resets }: Field, { approach }: Pick<FormModel, 'approach'>): 'initial' | 'null' {
+  return resets ?? (approach.startsWith('template') ? 'null' : 'initial');
+}
+
 /** Whether a field stands in the rows of a list: `lines[].kilos`. */
 export function isRowField(name: string): boolean {
   return name.includes('[]');

@@ -3,14 +3,14 @@ import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Control, FormModel } from '../../form/model.js';
 import { leftByHand, placeByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import type { AngularComponent } from '../component.js';
-import { attributeOf, plainText } from '../form-site.js';
+import { attributeOf, elementAt, plainText } from '../form-site.js';
 import type { TemplateElement } from '../template-model.js';
 import { interfaceText, typesAreTold, valuesText } from '../values-text.js';
 import {
   accessText,
   attributeRemoval,
   behindProperties,
-  importEdits,
+  importsAfter,
   memberIndent,
   moduleEdits,
   type FileEdit,
@@ -32,7 +32,7 @@ interface MarkupDraft {
 
 /** Puts the values that the page keeps into the class: each control is bound both ways to an object of values. */
 export function leaveMarkup(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
-  const form = component.template.elements.find(({ start }) => start === model.template?.element?.start);
+  const form = elementAt(component, model.template?.element?.start);
   const byHand = unclearEntries(model);
   if (!form) return leftByHand(byHand);
   const draft = draftOf(model, context, component, form);
@@ -134,7 +134,7 @@ function startsAsList(node: t.Node): boolean {
 function controlEdits(control: Control, draft: MarkupDraft, ledger: LedgerEntry[]): FileEdit[] {
   const { component, context, values } = draft;
   const { file, base } = component.template.place;
-  const element = component.template.elements.find(({ start }) => start === control.span.start);
+  const element = elementAt(component, control.span.start);
   if (!element) return [];
   const bind = `[(ngModel)]="${values}${accessText(control.field)}"`;
   const named = attributeOf(element, 'name', 'plain');
@@ -226,13 +226,6 @@ function plainStart(initial: FormModel['fields'][number]['initial']): typeof ini
 }
 
 function listEdits({ component }: MarkupDraft, edits: readonly FileEdit[]): FileEdit[] {
-  const { script } = component;
-  const module = moduleEdits(component, ['FormsModule'], undefined);
-  const all: FileEdit[] = module?.edits.map((edit) => ({ file: module.file, ...edit })) ?? [];
-  const target = module?.script ?? script;
-  const own = [...edits, ...all].filter(({ file }) => file === target.file);
-  return [
-    ...all,
-    ...importEdits(target, own, { '@angular/forms': ['FormsModule'] }).map((edit) => ({ file: target.file, ...edit })),
-  ];
+  const listed = moduleEdits(component, ['FormsModule'], undefined);
+  return importsAfter(component, edits, listed, () => ({ '@angular/forms': ['FormsModule'] }));
 }

@@ -1,8 +1,8 @@
 import { type Span } from '../../form/code.js';
 import type { Control, Field, FormModel, Unclear, ValueKind } from '../../form/model.js';
 import type { Rule } from '../../form/rules.js';
-import { conditionOf, constraintNames, constraintOfAttribute, ruleKindOf } from '../../rules/native.js';
-import { frameOf } from '../form-frame.js';
+import { isSame, rulesOfElement } from '../attribute-rules.js';
+import { frameOf, plainTemplate } from '../form-frame.js';
 import {
   attributeOf,
   controlFacts,
@@ -138,7 +138,6 @@ function startOfChoice(select: TemplateElement, site: AngularSite): { start: str
 export function readMarkup(site: AngularSite): FormModel {
   const unclear: Unclear[] = [];
   const fields = plainFields(site, unclear);
-  const { file } = site.component.template.place;
   return {
     ...frameOf(site),
     approach: 'markup-only',
@@ -151,17 +150,7 @@ export function readMarkup(site: AngularSite): FormModel {
     unclear,
     handlers: 0,
     stateVariables: 0,
-    template: {
-      file,
-      element: site.form && spanIn(site, site.form),
-      attributes: [],
-      at: site.form?.nameEnd ?? 0,
-      reference: undefined,
-      member: undefined,
-      given: [],
-      updateOn: undefined,
-      groups: [],
-    },
+    template: plainTemplate(site),
   };
 }
 
@@ -207,32 +196,12 @@ function controlOf(name: string, element: TemplateElement, site: AngularSite): C
 }
 
 /** The rules that the page itself keeps. */
-function rulesOf({ name, elements }: PlainField, site: AngularSite): Rule[] {
+function rulesOf({ name, elements }: PlainField, { component }: AngularSite): Rule[] {
   const rules: Rule[] = [];
   for (const element of elements)
-    for (const attribute of element.attributes) {
-      if (!constraintNames.includes(attribute.name) || attribute.name === 'email') continue;
-      const control = { element: element.tag, type: plainText(element, 'type') };
-      const constraint = constraintOfAttribute(
-        { name: attribute.name, value: attribute.value, bound: attribute.kind === 'property' },
-        control,
-      );
-      if (
-        !constraint ||
-        constraint === 'conditional' ||
-        rules.some((rule) => rule.constraint?.kind === constraint.kind)
-      )
-        continue;
-      rules.push({
-        fields: [name],
-        kind: ruleKindOf(constraint),
-        condition: conditionOf(constraint),
-        message: undefined,
-        moment: 'submit',
-        stated: 'native',
-        span: spanIn(site, attribute),
-        constraint,
-      });
-    }
+    for (const rule of rulesOfElement(element, name, component))
+      // the framework's own attribute says nothing to the page
+      if (rule.constraint && rule.kind !== 'email' && !rules.some(isSame(name, rule.constraint)))
+        rules.push({ ...rule, moment: 'submit' });
   return rules;
 }

@@ -2,7 +2,8 @@ import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
-import { isCheckedByPage } from '../form-site.js';
+import { elementAt, isCheckedByPage } from '../form-site.js';
+import { disablingPlace } from '../disabled.js';
 import { attributeRemoval, type FileEdit } from '../writing.js';
 import { rowControlText } from './rows-text.js';
 import { type ModelDraft, pathText, rank } from './draft.js';
@@ -70,7 +71,7 @@ export function controlEdits(control: Control, draft: ModelDraft, ledger: Ledger
       : /^[\w-]+$/.test(name)
         ? `formControlName="${name}"`
         : `formControlName="${name.replace(/"/g, '&quot;')}"`;
-  const form = component.template.elements.find(({ start }) => start === model.template?.element?.start);
+  const form = elementAt(component, model.template?.element?.start);
   const edits: FileEdit[] = [];
   const [model0, ...others] = [...binding.attributes].sort((a, b) => rank(a, text) - rank(b, text));
   if (model0) edits.push({ ...model0, text: bind });
@@ -106,9 +107,7 @@ export function controlEdits(control: Control, draft: ModelDraft, ledger: Ledger
   if (binding.disabled?.constant)
     edits.push(attributeRemoval(text, binding.disabled.span, component.template.place.base));
   else if (binding.disabled) {
-    const place = component.template.elements
-      .flatMap(({ attributes }) => attributes)
-      .find(({ start }) => start === binding.disabled?.span.start)?.valuePlace;
+    const place = disablingPlace(control, component);
     const condition = place ? codeText({ file, ...place, holes: [] }, draft.printer).trim() : binding.disabled.text;
     edits.push({
       ...binding.disabled.span,

@@ -1,11 +1,11 @@
 import type { LedgerEntry } from '../../form/ledger.js';
-import { importEdits, moduleEdits, spareDeclarations, type FileEdit } from '../writing.js';
+import { importsAfter, moduleEdits, type FileEdit } from '../writing.js';
 import type { ModelDraft } from './draft.js';
 
 /** Edits of the imports, and of the module or the component that lists the form directives. */
 export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit[], ledger: LedgerEntry[]): FileEdit[] {
   const { component, model } = draft;
-  const { script, template } = component;
+  const { template } = component;
   const left = template.elements.filter((element) => {
     const bound = element.attributes.some(({ name, kind }) => name === 'ngModel' && kind !== 'event');
     return bound && !model.controls.some(({ span }) => span.start === element.start);
@@ -19,7 +19,6 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
   const others = component.home?.others;
   const keepsOld = left.length > 0 || otherForms || others === undefined || /\bngModel|<form\b|\bngForm/.test(others);
   const module = moduleEdits(component, ['ReactiveFormsModule'], keepsOld ? undefined : 'FormsModule');
-  const all: FileEdit[] = [];
   const wanted = {
     '@angular/forms': [
       'AbstractControl',
@@ -31,13 +30,7 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
       'Validators',
     ],
   };
-  const byFile = new Map<string, FileEdit[]>([[script.file, edits.filter(({ file }) => file === script.file)]]);
-  const scripts = new Map([[script.file, script]]);
-  if (module) {
-    const own = module.edits.map((edit) => ({ file: module.file, ...edit }));
-    all.push(...own);
-    byFile.set(module.file, [...(byFile.get(module.file) ?? []), ...own]);
-    scripts.set(module.file, module.script);
+  if (module)
     ledger.push({
       entry: keepsOld ? 'kept' : 'retired',
       span: { file: module.file, start: module.edits[0]?.start ?? 0, end: module.edits[0]?.end ?? 0 },
@@ -46,16 +39,5 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
         ? 'other templates still need it; ReactiveFormsModule is imported beside it'
         : 'ReactiveFormsModule takes its place',
     });
-  }
-  const spare = spareDeclarations(script, byFile.get(script.file) ?? [], ledger).map((edit) => ({
-    file: script.file,
-    ...edit,
-  }));
-  all.push(...spare);
-  byFile.get(script.file)?.push(...spare);
-  for (const [file, own] of byFile) {
-    const one = scripts.get(file);
-    if (one) all.push(...importEdits(one, own, wanted).map((edit) => ({ file, ...edit })));
-  }
-  return all;
+  return importsAfter(component, edits, module, () => wanted, ledger);
 }

@@ -4,7 +4,7 @@ import type { SetAllUse } from '../../form/uses.js';
 
 import { controlParameters } from '../control-parameters.js';
 import { attributeOf, type AngularSite } from '../form-site.js';
-import { frameOf, submitMethods } from '../form-frame.js';
+import { frameOf, submitMethods, unreadableForm } from '../form-frame.js';
 import { madeRows, rowGroupUses } from './rows.js';
 import { modelArray } from './array-fields.js';
 import { builtForm } from './structure.js';
@@ -108,40 +108,12 @@ function withKeys(use: SetAllUse, site: AngularSite): SetAllUse {
 function unreadable(site: AngularSite, name: string | undefined): FormModel {
   const { form, component } = site;
   const attribute = form && attributeOf(form, 'formGroup');
-  const span = attribute ? spanIn(site, attribute) : spanIn(site, form ?? { start: 0, end: 0 });
-  return {
-    ...frameOf(site),
-    approach: 'model-driven',
-    fields: [],
-    controls: [],
-    uses: [],
-    rules: [],
-    declarations: [],
-    names: [],
-    unclear: [
-      {
-        span,
-        what: attribute?.value ?? 'form',
-        why:
-          name === undefined
-            ? 'the group is no plain member of the class'
-            : `how ${component.name} builds ${name} is not clear: it is neither built where it is declared nor in one assignment`,
-      },
-    ],
-    handlers: 0,
-    stateVariables: 0,
-    template: {
-      file: component.template.place.file,
-      element: form && spanIn(site, form),
-      attributes: [],
-      at: 0,
-      reference: undefined,
-      member: name,
-      given: [],
-      updateOn: undefined,
-      groups: [],
-    },
-  };
+  const why =
+    name === undefined
+      ? 'the group is no plain member of the class'
+      : `how ${component.name} builds ${name} is not clear: it is neither built where it is declared nor in one assignment`;
+  const place = attribute ?? form ?? { start: 0, end: 0 };
+  return unreadableForm(site, 'model-driven', place, attribute?.value ?? 'form', why, name);
 }
 
 function declarationsOf(draft: Draft): FormModel['declarations'] {

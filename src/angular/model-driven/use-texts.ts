@@ -1,6 +1,6 @@
 import { codeText } from '../../form/code-text.js';
 import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/uses.js';
-import { isInTemplate } from '../use-edits.js';
+import { keyed, textOfUse } from '../use-texts.js';
 import { fieldTree } from '../writing.js';
 import { isDirectiveMember } from './names.js';
 import { arrayText, changeRowsText, mayMiss, setRowsText } from './rows-text.js';
@@ -8,49 +8,29 @@ import { type ModelDraft, inGroup, controlText, formText } from './draft.js';
 import { directiveAt } from './markup-edits.js';
 
 /** The text that takes the place of a use; `inTemplate` tells where it will stand. */
-export function useText(
-  use: Use,
-  draft: ModelDraft,
-  inTemplate = isInTemplate(use.span, draft.component),
-): string | undefined {
-  switch (use.kind) {
-    case 'read': {
-      const group = fieldTree(draft.model.fields).children.get(use.field);
-      const own = draft.model.fields.some(({ name, kind }) => name === use.field && kind !== 'list of rows');
-      const whole = (!own && group !== undefined) || use.field.endsWith('[]');
-      const value = `${controlText(use.field, inTemplate, draft, use.row)}${mayMiss(use.row) && inTemplate ? '?' : ''}${whole ? '.getRawValue()' : '.value'}`;
-      return use.key === undefined ? value : `${use.key}: ${value}`;
-    }
-    case 'read-all': {
-      const values =
-        use.what === 'shown' ? `${formText(inTemplate, draft)}.value` : `${formText(inTemplate, draft)}.getRawValue()`;
-      return use.key === undefined ? values : `${use.key}: ${values}`;
-    }
-    case 'set':
-      return setText(use, inTemplate, draft);
-    case 'set-all':
-      return setAllText(use, inTemplate, draft);
-    case 'reset':
-      return resetText(use, inTemplate, draft);
-    case 'ask':
-      return askText(use, inTemplate, draft);
-    case 'rows':
-      return `${arrayText(use.list, inTemplate, draft)}${use.what === 'items' ? '.controls' : ''}`;
-    case 'change-rows':
-      return changeRowsText(use, inTemplate, draft);
-    case 'set-named':
-    case 'made-handler':
-    case 'hand-on':
-    case 'depend':
-    case 'watch':
-    case 'hand-on-all':
-    case 'make-row':
-      return undefined;
-    default: {
-      const never: never = use;
-      return never;
-    }
-  }
+export function useText(use: Use, draft: ModelDraft, inTemplate?: boolean): string | undefined {
+  return textOfUse(
+    use,
+    {
+      read({ key, field, row }, there) {
+        const group = fieldTree(draft.model.fields).children.get(field);
+        const own = draft.model.fields.some(({ name, kind }) => name === field && kind !== 'list of rows');
+        const whole = (!own && group !== undefined) || field.endsWith('[]');
+        const control = `${controlText(field, there, draft, row)}${mayMiss(row) && there ? '?' : ''}`;
+        return keyed(key, `${control}${whole ? '.getRawValue()' : '.value'}`);
+      },
+      'read-all': ({ key, what }, there) =>
+        keyed(key, `${formText(there, draft)}${what === 'shown' ? '.value' : '.getRawValue()'}`),
+      set: (one, there) => setText(one, there, draft),
+      'set-all': (one, there) => setAllText(one, there, draft),
+      reset: (one, there) => resetText(one, there, draft),
+      ask: (one, there) => askText(one, there, draft),
+      rows: ({ list, what }, there) => `${arrayText(list, there, draft)}${what === 'items' ? '.controls' : ''}`,
+      'change-rows': (one, there) => changeRowsText(one, there, draft),
+    },
+    draft.component,
+    inTemplate,
+  );
 }
 
 function setText(use: SetUse, inTemplate: boolean, draft: ModelDraft): string | undefined {

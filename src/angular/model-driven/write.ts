@@ -1,7 +1,7 @@
 import * as t from '@babel/types';
+import { disablingPlace, placedUses } from '../disabled.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import { isRowField, type FormModel } from '../../form/model.js';
-import type { Use } from '../../form/uses.js';
 import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { followerEdits, followersOf } from '../followers.js';
 import { useEdits } from '../use-edits.js';
@@ -54,7 +54,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
   nameAliases(draft);
   const ledger: LedgerEntry[] = [];
   const edits: FileEdit[] = [
-    ...useEdits({ ...model, uses: placedUses(model) }, context, (use) => useText(use, draft), ledger),
+    ...useEdits({ ...model, uses: placedUses(model.uses, model) }, context, (use) => useText(use, draft), ledger),
     ...formEdits(draft, ledger),
     ...model.controls.flatMap((control) => controlEdits(control, draft, ledger)),
     ...classEdits(draft, conditional, ledger),
@@ -87,15 +87,6 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
   return { edits, creates: [], deletes: [], dependencies: [], ledger };
 }
 
-/** Uses that are edited by themselves: a condition that disables a control is written anew with its attribute. */
-function placedUses({ uses, controls }: FormModel): Use[] {
-  const disabling = controls.flatMap(({ binding }) => binding?.disabled?.span ?? []);
-  return uses.filter(
-    ({ span }) =>
-      !disabling.some(({ file, start, end }) => file === span.file && start <= span.start && end >= span.end),
-  );
-}
-
 /** Signals of fields that something follows. */
 function followedSignals({ unclear, fields }: FormModel): Set<string> {
   if (!unclear.some(({ unlessSignal }) => unlessSignal)) return new Set();
@@ -120,10 +111,7 @@ function unwritable(draft: ModelDraft): LedgerEntry[] {
   for (const control of model.controls) {
     const { binding } = control;
     if (!binding?.disabled || binding.disabled.constant) continue;
-    const { start: at } = binding.disabled.span;
-    const condition = draft.component.template.elements
-      .flatMap(({ attributes }) => attributes)
-      .find(({ start }) => start === at)?.valuePlace;
+    const condition = disablingPlace(control, draft.component);
     if (condition && atFirst(condition, draft)?.value !== false)
       entries.push({
         entry: 'by-hand',

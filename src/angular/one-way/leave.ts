@@ -6,11 +6,12 @@ import type { Use } from '../../form/uses.js';
 import { leftByHand, placeByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { signalArgument } from '../class-reading.js';
 import type { AngularComponent, Member } from '../component.js';
-import { attributeOf } from '../form-site.js';
+import { attributeAt, attributeOf, elementAt } from '../form-site.js';
 import type { TemplateAttribute } from '../template-model.js';
-import { isInTemplate, useEdits } from '../use-edits.js';
+import { useEdits } from '../use-edits.js';
+import { aroundUses, keyed, textOfUse } from '../use-texts.js';
 import { valuesRoot } from '../values-root.js';
-import { attributeRemoval, importEdits, type FileEdit } from '../writing.js';
+import { attributeRemoval, importsAfter, laidOver, type FileEdit } from '../writing.js';
 import { feedingEdits } from '../feeding.js';
 import { followerEdits, followersOf } from '../followers.js';
 
@@ -36,9 +37,7 @@ export function leaveOneWay(model: FormModel, context: WriteContext, component: 
   const root = valuesRoot(model);
   const member = component.members.get(root ?? '');
   const signal = signalArgument(member);
-  const feed = component.template.elements
-    .flatMap(({ attributes }) => attributes)
-    .find(({ start }) => start === model.template?.feed?.attribute.start);
+  const feed = attributeAt(component, model.template?.feed?.attribute.start);
   if (root === undefined || !member || !signal?.value || !feed) return whole('its values do not live in one signal');
   const draft: LeaveDraft = {
     model,
@@ -84,42 +83,28 @@ function useText(use: Use, draft: LeaveDraft): string | undefined {
   const { root, context, printer, component } = draft;
   const text = context.text(use.span.file);
   const old = text.slice(use.span.start, use.span.end);
-  const own = isInTemplate(use.span, component) ? root : `this.${root}`;
-  switch (use.kind) {
-    case 'read':
-      return use.key === undefined ? plain(old, draft) : `${use.key}: ${plain(old, draft)}`;
-    case 'read-all': {
-      const spread = use.spread === true || old.startsWith('{') || /\.\.\.\s*$/.test(text.slice(0, use.span.start));
-      const taken = /\}\s*=\s*$/.test(text.slice(Math.max(0, use.span.start - 40), use.span.start));
-      // what is handed on is no longer a copy of its own
-      const value = spread || taken ? plain(old, draft) : `{ ...${plain(old, draft)} }`;
-      return use.key === undefined ? value : `${use.key}: ${value}`;
-    }
-    case 'set-all': {
-      const given = codeText(use.code, printer);
-      const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(given.trim())?.[1];
-      if (!use.merge) return `${own} = ${inner === undefined ? `{ ...${given} }` : given}`;
-      return `${own} = { ...${own}, ${inner ?? `...${given}`} }`;
-    }
-    case 'ask':
-    case 'reset':
-      return codeText({ ...use.span, holes: [] }, { ...printer, uses: printer.uses.filter((one) => one !== use) });
-    case 'set':
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
-    case 'hand-on-all':
-    case 'set-named':
-    case 'made-handler':
-    case 'hand-on':
-    case 'depend':
-    case 'watch':
-      return undefined;
-    default: {
-      const never: never = use;
-      return never;
-    }
-  }
+  return textOfUse(
+    use,
+    {
+      read: ({ key }) => keyed(key, plain(old, draft)),
+      'read-all'({ key, spread, span }) {
+        const spreads = spread === true || old.startsWith('{') || /\.\.\.\s*$/.test(text.slice(0, span.start));
+        const taken = /\}\s*=\s*$/.test(text.slice(Math.max(0, span.start - 40), span.start));
+        // what is handed on is no longer a copy of its own
+        return keyed(key, spreads || taken ? plain(old, draft) : `{ ...${plain(old, draft)} }`);
+      },
+      set: () => undefined,
+      'set-all'({ code, merge }, inTemplate) {
+        const own = inTemplate ? root : `this.${root}`;
+        const given = codeText(code, printer);
+        if (merge) return `${own} = ${laidOver(own, given)}`;
+        return `${own} = ${given.trimStart().startsWith('{') ? given : `{ ...${given} }`}`;
+      },
+      ask: (one) => aroundUses(one, printer),
+      reset: (one) => aroundUses(one, printer),
+    },
+    component,
+  );
 }
 
 function unwritable(draft: LeaveDraft): LedgerEntry[] {
@@ -158,7 +143,7 @@ function unwritable(draft: LeaveDraft): LedgerEntry[] {
 
 function controlEdits(control: Control, draft: LeaveDraft, ledger: LedgerEntry[]): FileEdit[] {
   const { component } = draft;
-  const element = component.template.elements.find(({ start }) => start === control.span.start);
+  const element = elementAt(component, control.span.start);
   const bound = element && attributeOf(element, 'ngModel', 'property');
   if (!bound) return [];
   const value = plain(bound.value?.trim() ?? '', draft);
@@ -207,8 +192,6 @@ function memberEdits({ component, member, start, type, root }: LeaveDraft, ledge
 
 /** The directive that told the values goes from the list of imports where nothing else of it is used. */
 function listEdits({ component, model }: LeaveDraft, edits: readonly FileEdit[], ledger: LedgerEntry[]): FileEdit[] {
-  const { script } = component;
-  const own = feedingEdits(model, component, ledger);
-  const here = [...edits, ...own].filter(({ file }) => file === script.file);
-  return [...own, ...importEdits(script, here, {}).map((edit) => ({ file: script.file, ...edit }))];
+  const listed = { script: component.script, edits: feedingEdits(model, component, ledger) };
+  return importsAfter(component, edits, listed, () => ({}));
 }

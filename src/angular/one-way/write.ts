@@ -3,15 +3,26 @@ import * as t from '@babel/types';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Control, FormModel } from '../../form/model.js';
-import type { Use } from '../../form/uses.js';
+import type { ReadAllUse, ReadUse, Use } from '../../form/uses.js';
 import { leftByHand, placeByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { signalArgument } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
-import { attributeOf, plainText } from '../form-site.js';
+import { attributeOf, elementAt, plainText } from '../form-site.js';
 import type { TemplateElement } from '../template-model.js';
-import { isInTemplate, useEdits } from '../use-edits.js';
+import { useEdits } from '../use-edits.js';
+import { aroundUses, textOfUse } from '../use-texts.js';
 import { valuesRoot } from '../values-root.js';
-import { accessText, attributeRemoval, importEdits, moduleEdits, type FileEdit } from '../writing.js';
+import {
+  accessText,
+  attributeRemoval,
+  importsAfter,
+  keyText,
+  laidOver,
+  moduleEdits,
+  nameOfBefore,
+  specifierFrom,
+  type FileEdit,
+} from '../writing.js';
 import { directiveText, valuesDirective } from './directive.js';
 
 /** What the parts of the writer share. */
@@ -83,49 +94,37 @@ function called(text: string, { root, signal }: OneWayDraft): string {
 
 function useText(use: Use, draft: OneWayDraft): string | undefined {
   const { root, context, printer, component } = draft;
-  const old = context.text(use.span.file).slice(use.span.start, use.span.end);
-  const inTemplate = isInTemplate(use.span, component);
-  const own = inTemplate ? root : `this.${root}`;
-  switch (use.kind) {
-    case 'read':
-    case 'read-all':
-      return use.key === undefined ? called(old, draft) : `${use.key}: ${own}()`;
-    case 'set': {
-      const [assignment] = use.assignments;
-      if (!assignment || assignment.value.kind !== 'value' || draft.signal) return undefined;
-      const { operator, code } = assignment.value;
-      const keys = keysOf(assignment.field, draft);
-      const before = inTemplate ? `${root}()` : freeNameIn(codeText(code, printer));
-      const given = codeText(code, printer);
-      const value = operator === undefined ? given : `${before}${keys.map(accessText).join('')} ${operator} ${given}`;
-      const object = mergedText(before, keys, value.trimEnd());
-      return inTemplate ? `${own}.set(${object})` : `${own}.update((${before}) => (${object}))`;
-    }
-    case 'set-all': {
-      const given = codeText(use.code, printer);
-      if (!use.merge) return `${own}.set(${given})`;
-      const before = freeNameIn(given);
-      const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(given.trim())?.[1] ?? `...${given}`;
-      return `${own}.update((${before}) => ({ ...${before}, ${inner} }))`;
-    }
-    case 'ask':
-    case 'reset':
-      return codeText({ ...use.span, holes: [] }, { ...printer, uses: printer.uses.filter((one) => one !== use) });
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
-    case 'hand-on-all':
-    case 'set-named':
-    case 'made-handler':
-    case 'hand-on':
-    case 'depend':
-    case 'watch':
-      return undefined;
-    default: {
-      const never: never = use;
-      return never;
-    }
-  }
+  const own = (inTemplate: boolean): string => (inTemplate ? root : `this.${root}`);
+  const read = ({ span, key }: ReadUse | ReadAllUse, inTemplate: boolean): string =>
+    key === undefined
+      ? called(context.text(span.file).slice(span.start, span.end), draft)
+      : `${key}: ${own(inTemplate)}()`;
+  return textOfUse(
+    use,
+    {
+      read,
+      'read-all': read,
+      set({ assignments: [assignment] }, inTemplate) {
+        if (!assignment || assignment.value.kind !== 'value' || draft.signal) return undefined;
+        const { operator, code } = assignment.value;
+        const keys = keysOf(assignment.field, draft);
+        const given = codeText(code, printer);
+        const before = inTemplate ? `${root}()` : nameOfBefore(given);
+        const value = operator === undefined ? given : `${before}${keys.map(accessText).join('')} ${operator} ${given}`;
+        const object = mergedText(before, keys, value.trimEnd(), context);
+        return inTemplate ? `${root}.set(${object})` : `this.${root}.update((${before}) => (${object}))`;
+      },
+      'set-all'({ code, merge }, inTemplate) {
+        const given = codeText(code, printer);
+        const before = nameOfBefore(given);
+        if (!merge) return `${own(inTemplate)}.set(${given})`;
+        return `${own(inTemplate)}.update((${before}) => (${laidOver(before, given)}))`;
+      },
+      ask: (one) => aroundUses(one, printer),
+      reset: (one) => aroundUses(one, printer),
+    },
+    component,
+  );
 }
 
 /** The keys by which the values' object knows a field. */
@@ -134,15 +133,11 @@ function keysOf(field: string, { model, root }: OneWayDraft): string[] {
   return value.split('.').slice(1);
 }
 
-function freeNameIn(text: string): string {
-  return /\bvalues\b/.test(text) ? 'before' : 'values';
-}
-
 /** An object in which one value is another than before. */
-function mergedText(before: string, keys: readonly string[], value: string): string {
+function mergedText(before: string, keys: readonly string[], value: string, context: WriteContext): string {
   const [key = '', ...rest] = keys;
-  const inner = rest.length ? mergedText(before + accessText(key), rest, value) : value;
-  return `{ ...${before}, ${/^[A-Za-z_$][\w$]*$/.test(key) ? key : `'${key}'`}: ${inner} }`;
+  const inner = rest.length ? mergedText(before + accessText(key), rest, value, context) : value;
+  return `{ ...${before}, ${keyText(key, context)}: ${inner} }`;
 }
 
 /** What keeps the form from being fed one way. */
@@ -167,7 +162,7 @@ function unwritable(draft: OneWayDraft): LedgerEntry[] {
     if (why !== undefined) entries.push(placeByHand(control.span, context, why));
   }
   const { template } = model;
-  if (!template?.element || elementAt(template.element.start, draft)?.tag !== 'form')
+  if (!template?.element || elementAt(component, template.element.start)?.tag !== 'form')
     entries.push(
       placeByHand({ ...model.span, end: model.span.start }, context, 'there is no form element to tell its values'),
     );
@@ -176,13 +171,9 @@ function unwritable(draft: OneWayDraft): LedgerEntry[] {
   return entries;
 }
 
-function elementAt(start: number, { component }: Pick<OneWayDraft, 'component'>): TemplateElement | undefined {
-  return component.template.elements.find((element) => element.start === start);
-}
-
 function whyNot(control: Control, draft: OneWayDraft): string | undefined {
   const { binding, field, span } = control;
-  const element = elementAt(span.start, draft);
+  const element = elementAt(draft.component, span.start);
   if (!element) return 'its element is not found';
   if (binding?.rows) return 'rows are not fed one way yet';
   if (binding?.standalone) return 'the form does not tell the value of a control that stands alone';
@@ -208,7 +199,7 @@ function formPath(element: TemplateElement): string[] {
 
 /** The control takes its value one way. */
 function controlEdits(control: Control, draft: OneWayDraft, ledger: LedgerEntry[]): FileEdit[] {
-  const element = elementAt(control.span.start, draft);
+  const element = elementAt(draft.component, control.span.start);
   const bound = element && attributeOf(element, 'ngModel', 'two-way', 'property');
   if (!element || !bound) return [];
   const { component, context } = draft;
@@ -227,7 +218,7 @@ function controlEdits(control: Control, draft: OneWayDraft, ledger: LedgerEntry[
 function formEdits(draft: OneWayDraft, ledger: LedgerEntry[]): FileEdit[] {
   const { model, root } = draft;
   const { template } = model;
-  const element = template?.element && elementAt(template.element.start, draft);
+  const element = template?.element && elementAt(draft.component, template.element.start);
   if (!template || !element) return [];
   const bound = new Set(model.controls.map(({ field }) => field));
   // what has no control, or is not always shown, is not among the values that the form tells
@@ -272,27 +263,10 @@ function memberEdits({ component, root, signal }: OneWayDraft, ledger: LedgerEnt
 
 /** The directive comes into the list of imports, and its class and `signal` into the file. */
 function listEdits({ component, model }: OneWayDraft, edits: readonly FileEdit[]): FileEdit[] {
-  const { script } = component;
-  const all: FileEdit[] = [];
-  const byFile = new Map([[script.file, edits.filter(({ file }) => file === script.file)]]);
-  const scripts = new Map([[script.file, script]]);
-  const module = moduleEdits(component, [valuesDirective.className], undefined);
-  if (module) {
-    const own = module.edits.map((edit) => ({ file: module.file, ...edit }));
-    all.push(...own);
-    byFile.set(module.file, [...(byFile.get(module.file) ?? []), ...own]);
-    scripts.set(module.file, module.script);
-  }
-  for (const [file, own] of byFile) {
-    const one = scripts.get(file);
-    if (!one) continue;
-    const target = path.join(path.dirname(model.file), valuesDirective.fileName);
-    const relative = path.relative(path.dirname(file), target).split(path.sep).join('/').replace(/\.ts$/, '');
-    const wanted = {
-      '@angular/core': ['signal'],
-      [relative.startsWith('.') ? relative : `./${relative}`]: [valuesDirective.className],
-    };
-    all.push(...importEdits(one, own, wanted).map((edit) => ({ file, ...edit })));
-  }
-  return all;
+  const target = path.join(path.dirname(model.file), valuesDirective.fileName);
+  const listed = moduleEdits(component, [valuesDirective.className], undefined);
+  return importsAfter(component, edits, listed, (folder) => ({
+    '@angular/core': ['signal'],
+    [specifierFrom(folder, target)]: [valuesDirective.className],
+  }));
 }

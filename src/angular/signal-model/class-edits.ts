@@ -2,23 +2,20 @@ import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import { isRowField, type Field } from '../../form/model.js';
 import { indentAt } from '../../source/style.js';
-import { wholeLines } from '../../source/removal.js';
-import { accessOf, fieldsWithComments, membersGoing, spareEdits } from '../spare-code.js';
+import { accessOf, fieldsWithComments, groupMember, heldAnew } from '../spare-code.js';
 import { interfaceText, startDeclaration, typesAreTold, valuesText } from '../values-text.js';
-import { behindProperties, memberIndent, memberRemoval, type FileEdit } from '../writing.js';
+import { behindProperties, memberIndent, type FileEdit } from '../writing.js';
 import type { SignalDraft } from './draft.js';
 import { pathName } from './rule-texts.js';
 
 /** The class: the model's signal and the form over it come where the old form, or its values, were. */
 export function classEdits(draft: SignalDraft, rules: readonly string[], ledger: LedgerEntry[]): FileEdit[] {
-  const { model, context, component } = draft;
+  const { context, component } = draft;
   const { script } = component;
   const { style } = context;
-  const { file } = script;
-  const going = membersGoing(draft);
-  const group = going.find(({ name }) => name === model.template?.member) ?? going[0];
+  const group = groupMember(draft);
   if (!group) return [];
-  const place = { file, start: group.node.start ?? 0, end: group.node.end ?? 0 };
+  const place = { start: group.node.start ?? 0, end: group.node.end ?? 0 };
   const indent = indentAt(script.text, place.start);
   const told = new Map(fieldsWithComments(draft, group).map((field) => [field.name, field]));
   const all = draft.fields.map((field): Field => ({
@@ -48,40 +45,17 @@ export function classEdits(draft: SignalDraft, rules: readonly string[], ledger:
   if (draft.needs.startMember)
     lines.unshift(`protected readonly ${draft.startName} = ${draft.startName}${style.semicolon}`);
   if (draft.needs.submitted) lines.push(`protected readonly ${draft.submitted} = signal(false)${style.semicolon}`);
-  const edits: FileEdit[] = [{ ...place, text: lines.join(style.newline + indent) }];
-  for (const member of going) if (member !== group) edits.push({ file, ...memberRemoval(script, member) });
-  const statements = model.declarations
-    .filter(({ role, span }) => role === 'support' && !going.some(({ node }) => node.start === span.start))
-    .map(({ span }) => span);
-  const spare = spareEdits(draft, statements);
-  const covered = (span: { start: number; end: number }): boolean =>
-    spare.some((edit) => edit.start <= span.start && edit.end >= span.end);
-  for (const span of statements)
-    if (!covered(span)) edits.push({ file: span.file, ...wholeLines(script.text, span), text: '' });
-  edits.push(...spare, ...askingMethod(draft));
   const above: string[] = [];
   if (!typed && !draft.typeWritten) above.push(interfaceText(draft.typeName, all, context));
   if (draft.needs.start && draft.start?.constant === undefined)
     above.push(startDeclaration({ ...draft, told: typed, flat: true }, values));
-  if (above.length) {
-    const text = above.map((one) => one + style.newline + style.newline).join('');
-    edits.push({ file, start: model.before, end: model.before, text });
-  }
-  ledger.push({
-    entry: 'carried',
-    span: place,
-    what: `member ${group.name}`,
-    why: `${draft.values} holds the values, and ${draft.form} is made over it`,
-  });
-  for (const member of going)
-    if (member !== group)
-      ledger.push({
-        entry: 'retired',
-        span: { file, start: member.node.start ?? 0, end: member.node.end ?? 0 },
-        what: `member ${member.name}`,
-        why: `${draft.form} has a field of its own for it`,
-      });
-  return edits;
+  const anew = {
+    lines,
+    above,
+    held: `${draft.values} holds the values, and ${draft.form} is made over it`,
+    gone: `${draft.form} has a field of its own for it`,
+  };
+  return [...heldAnew(draft, group, anew, ledger), ...askingMethod(draft)];
 }
 
 /** The call that makes the form, with the rules as a function over its paths. */

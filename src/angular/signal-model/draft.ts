@@ -1,6 +1,6 @@
 import * as t from '@babel/types';
 import type { CodePrinter } from '../../form/code-text.js';
-import type { Field, FormModel } from '../../form/model.js';
+import { broughtByReset, type Field, type FormModel } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import type { WriteContext } from '../../form/writing.js';
@@ -8,7 +8,7 @@ import { initialNode, signalArgument } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
 import { typeNameOf, valuesRoot } from '../values-root.js';
 import type { ClassDraft } from '../spare-code.js';
-import { accessText } from '../writing.js';
+import { pathText } from '../writing.js';
 
 /** What the parts of the writer share while one form is written. */
 export interface SignalDraft extends ClassDraft {
@@ -139,11 +139,6 @@ function spanText({ file, start, end }: Span, text: WriteContext['text']): strin
   return text(file).slice(start, end);
 }
 
-/** What a reset that gives a field no value brings: a template's own form knows no start to go back to. */
-export function broughtByReset({ resets }: Field, { approach }: FormModel): 'initial' | 'null' {
-  return resets ?? (approach.startsWith('template') ? 'null' : 'initial');
-}
-
 /** Whether a reset of the form leaves a field null. */
 export function resetsToNull(field: Field, model: FormModel): boolean {
   return (
@@ -154,12 +149,10 @@ export function resetsToNull(field: Field, model: FormModel): boolean {
 
 /** The expression for the field tree at a path, as the template or the class asks for it. */
 export function treeText(path: string | undefined, inTemplate: boolean, { form }: SignalDraft): string {
-  const keys = path === undefined || path === '' ? '' : path.split('.').map(accessText).join('');
-  return `${inTemplate ? '' : 'this.'}${form}${keys}`;
+  return `${inTemplate ? '' : 'this.'}${form}${pathText(path ?? '')}`;
 }
 
 /** The expression for a value of the model, as the template or the class reads it. */
 export function valueText(path: string | undefined, inTemplate: boolean, { values }: SignalDraft): string {
-  const keys = path === undefined || path === '' ? '' : path.split('.').map(accessText).join('');
-  return `${inTemplate ? '' : 'this.'}${values}()${keys}`;
+  return `${inTemplate ? '' : 'this.'}${values}()${pathText(path ?? '')}`;
 }

@@ -1,7 +1,7 @@
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
-import { attributeOf, isCheckedByPage } from '../form-site.js';
+import { attributeOf, elementAt, isCheckedByPage } from '../form-site.js';
 import type { TemplateAttribute, TemplateElement } from '../template-model.js';
 import { attributeRemoval, type FileEdit } from '../writing.js';
 import { treeText, type SignalDraft } from './draft.js';
@@ -20,7 +20,7 @@ function removal(attribute: { start: number; end: number }, { component }: Signa
 export function formEdits(draft: SignalDraft, ledger: LedgerEntry[]): FileEdit[] {
   const { model, component } = draft;
   const { file, element: at, attributes = [], groups = [] } = model.template ?? {};
-  const element = component.template.elements.find(({ start }) => start === at?.start);
+  const element = elementAt(component, at?.start);
   if (file === undefined || !element) return [];
   const edits: FileEdit[] = [];
   const submit = attributeOf(element, 'ngSubmit', 'event') ?? attributeOf(element, 'submit', 'event');
@@ -78,12 +78,12 @@ export function controlEdits(
   ledger: LedgerEntry[],
 ): FileEdit[] {
   const { component } = draft;
-  const element = component.template.elements.find(({ start }) => start === control.span.start);
+  const element = elementAt(component, control.span.start);
   const [first, ...others] = control.binding?.attributes ?? [];
   if (!element || !first) return [];
   const tree = treeText(control.field, true, draft);
   const bound = [first, ...others];
-  const form = component.template.elements.find(({ start }) => start === draft.model.template?.element?.start);
+  const form = elementAt(component, draft.model.template?.element?.start);
   const spare = element.attributes.filter((one) => isSpare(one, element, bound, form));
   const directives = element.references.filter(
     ({ exportAs, start }) => exportAs !== '' && !bound.some((one) => one.start === start),

@@ -1,6 +1,6 @@
 import type { LedgerEntry } from '../../form/ledger.js';
 import { feedingEdits } from '../feeding.js';
-import { importEdits, moduleEdits, spareDeclarations, type FileEdit } from '../writing.js';
+import { importsAfter, moduleEdits, type FileEdit } from '../writing.js';
 import type { SignalDraft } from './draft.js';
 import { signalForms } from './found-form.js';
 
@@ -17,7 +17,7 @@ export function importAndModuleEdits(
   ledger: LedgerEntry[],
 ): FileEdit[] {
   const { component, model } = draft;
-  const { script, template, home } = component;
+  const { template, home } = component;
   const own = new Set(model.controls.map(({ span }) => span.start));
   const groups = new Set(model.template?.groups.map(({ at }) => at));
   const left = template.elements.some(
@@ -31,39 +31,17 @@ export function importAndModuleEdits(
   const words = old === 'FormsModule' ? /\bng(?:Model|Form)|<form\b/ : /\bform(?:Control|Group|Array)/;
   const keepsOld = left || home?.others === undefined || words.test(home.others);
   const module = moduleEdits(component, ['FormField'], keepsOld ? undefined : old);
-  const all: FileEdit[] = [];
-  const byFile = new Map([[script.file, edits.filter(({ file }) => file === script.file)]]);
-  const scripts = new Map([[script.file, script]]);
-  if (module) {
-    const listed = [
-      ...module.edits.map((edit) => ({ file: module.file, ...edit })),
-      ...feedingEdits(model, component, ledger),
-    ];
-    all.push(...listed);
-    byFile.set(module.file, [...(byFile.get(module.file) ?? []), ...listed]);
-    scripts.set(module.file, module.script);
+  if (module)
     ledger.push({
       entry: keepsOld ? 'kept' : 'retired',
-      span: { file: module.file, start: listed[0]?.start ?? 0, end: listed[0]?.end ?? 0 },
+      span: { file: module.file, start: module.edits[0]?.start ?? 0, end: module.edits[0]?.end ?? 0 },
       what: old,
       why: keepsOld ? 'other templates still need it; FormField is imported beside it' : 'FormField takes its place',
     });
-  }
-  const spare = spareDeclarations(script, byFile.get(script.file) ?? [], ledger).map((edit) => ({
-    file: script.file,
-    ...edit,
-  }));
-  all.push(...spare);
-  byFile.get(script.file)?.push(...spare);
-  const functions = [...new Set(needed)].sort();
-  for (const [file, listed] of byFile) {
-    const one = scripts.get(file);
-    if (!one) continue;
-    const wanted = {
-      '@angular/core': ['signal'],
-      [signalForms]: ['FieldTree', 'FormField', ...errors, 'form', ...functions],
-    };
-    all.push(...importEdits(one, listed, wanted).map((edit) => ({ file, ...edit })));
-  }
-  return all;
+  const listed = module && { ...module, edits: [...module.edits, ...feedingEdits(model, component, ledger)] };
+  const wanted = {
+    '@angular/core': ['signal'],
+    [signalForms]: ['FieldTree', 'FormField', ...errors, 'form', ...[...new Set(needed)].sort()],
+  };
+  return importsAfter(component, edits, listed, () => wanted, ledger);
 }

@@ -1,6 +1,6 @@
 import { spanOfNode, type Span } from '../../form/code.js';
 import type { Control, Field, FormModel, ValueKind } from '../../form/model.js';
-import { frameOf, submitMethods } from '../form-frame.js';
+import { frameOf, plainTemplate, submitMethods, unreadableForm } from '../form-frame.js';
 import { controlFacts, eventOf, kindOfElement, plainText, viewsBetween, type AngularSite } from '../form-site.js';
 import type { Place } from '../template-model.js';
 import { foundForm, leavesOf, type BoundField, type FoundForm, type Leaf } from './found-form.js';
@@ -10,7 +10,12 @@ import { schemaRules } from './schema.js';
 /** Reads a form over a model signal. */
 export function readSignalModel(site: AngularSite, bound: readonly BoundField[]): FormModel {
   const found = foundForm(site, bound);
-  if (!found) return unreadable(site, bound);
+  if (!found) {
+    const [first] = bound;
+    const place = first?.attribute ?? site.form ?? { start: 0, end: 0 };
+    const why = `how ${site.component.name} makes the form over a signal is not clear`;
+    return unreadableForm(site, 'signal-model', place, first?.root ?? 'form', why);
+  }
   const { script } = site.component;
   const leaves = leavesOf(found, bound, site);
   const { rules, unclear, disabled } = schemaRules(found.schema, leaves, script, site.load);
@@ -54,26 +59,12 @@ export function readSignalModel(site: AngularSite, bound: readonly BoundField[])
     handlers: 0,
     stateVariables: 1,
     holder: { name: found.model.name, type, initial: undefined },
-    template: templateOf(site, found.form.name),
+    template: plainTemplate(site, found.form.name),
   };
 }
 
 function spanIn(site: AngularSite, { start, end }: Place): Span {
   return { file: site.component.template.place.file, start, end };
-}
-
-function templateOf(site: AngularSite, member: string | undefined): NonNullable<FormModel['template']> {
-  return {
-    file: site.component.template.place.file,
-    element: site.form && spanIn(site, site.form),
-    attributes: [],
-    at: site.form?.nameEnd ?? 0,
-    reference: undefined,
-    member,
-    given: [],
-    updateOn: undefined,
-    groups: [],
-  };
 }
 
 function fieldOf({ path, part, type }: Leaf, found: FoundForm, bound: readonly BoundField[], site: AngularSite): Field {
@@ -131,31 +122,5 @@ function controlOf({ element, attribute, keys }: BoundField, disabled: Span | un
       rows: undefined,
       event: eventOf(element),
     },
-  };
-}
-
-/** A form whose controls are tied to fields that no form of the class in sight has. */
-function unreadable(site: AngularSite, bound: readonly BoundField[]): FormModel {
-  const [first] = bound;
-  const span = spanIn(site, first?.attribute ?? site.form ?? { start: 0, end: 0 });
-  return {
-    ...frameOf(site),
-    approach: 'signal-model',
-    fields: [],
-    controls: [],
-    uses: [],
-    rules: [],
-    declarations: [],
-    names: [],
-    unclear: [
-      {
-        span,
-        what: first?.root ?? 'form',
-        why: `how ${site.component.name} makes the form over a signal is not clear`,
-      },
-    ],
-    handlers: 0,
-    stateVariables: 0,
-    template: templateOf(site, undefined),
   };
 }

@@ -1,12 +1,12 @@
 import { parseExpression } from '@babel/parser';
 import * as t from '@babel/types';
 import { codeText } from '../../form/code-text.js';
-import { isRowField, type Field } from '../../form/model.js';
+import { broughtByReset, isRowField, type Field } from '../../form/model.js';
 import type { ResetUse } from '../../form/uses.js';
 import { indentAt } from '../../source/style.js';
 import { initialObject } from '../class-reading.js';
 import { valuesText } from '../values-text.js';
-import { broughtByReset, mayBeNull, type SignalDraft } from './draft.js';
+import { mayBeNull, type SignalDraft } from './draft.js';
 
 /**
  * The values that a reset brings, every field of the form among them: a form over a signal takes only all of them.

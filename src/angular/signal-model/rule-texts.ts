@@ -1,11 +1,13 @@
+import { elementAt } from '../form-site.js';
 import { codeText } from '../../form/code-text.js';
 import type { Hole } from '../../form/code.js';
 import type { Control } from '../../form/model.js';
 import type { CheckFunction, Rule } from '../../form/rules.js';
 import { indentAt, quoted } from '../../source/style.js';
-import { conditionOf, constraintNames, constraintOfAttribute, ruleKindOf } from '../../rules/native.js';
 import { signalRuleText } from '../../rules/signal-rules.js';
-import { accessText } from '../writing.js';
+import { isSame, rulesOfElement } from '../attribute-rules.js';
+import { disablingPlace } from '../disabled.js';
+import { pathText } from '../writing.js';
 import type { SignalDraft } from './draft.js';
 
 /** The name of the schema function's parameter. */
@@ -14,13 +16,11 @@ export const pathName = 'path';
 /** What a schema says of a control that cannot be used, at all or while a condition on fields holds. */
 export function disabledText(control: Control, draft: SignalDraft): string | undefined {
   const { disabled } = control.binding ?? {};
-  const path = pathName + control.field.split('.').map(accessText).join('');
+  const path = pathName + pathText(control.field);
   if (!disabled) return undefined;
   if (disabled.constant) return `disabled(${path})`;
   const { file } = draft.component.template.place;
-  const place = draft.component.template.elements
-    .flatMap(({ attributes }) => attributes)
-    .find(({ start }) => start === disabled.span.start)?.valuePlace;
+  const place = disablingPlace(control, draft.component);
   if (!place) return undefined;
   const asked = draft.model.uses.filter(
     ({ kind, span }) => kind === 'read' && span.file === file && span.start >= place.start && span.end <= place.end,
@@ -30,8 +30,7 @@ export function disabledText(control: Control, draft: SignalDraft): string | und
     {
       textOf: (name) => draft.context.text(name),
       uses: asked,
-      use: (use) =>
-        use.kind === 'read' ? `valueOf(${pathName}${use.field.split('.').map(accessText).join('')})` : undefined,
+      use: (use) => (use.kind === 'read' ? `valueOf(${pathName}${pathText(use.field)})` : undefined),
       hole: () => undefined,
     },
   ).trim();
@@ -57,9 +56,9 @@ export function schemaRuleTexts(draft: SignalDraft): { stated: SchemaRule[]; uns
     const name = rule.of ?? rule.fields[0] ?? '';
     const field = fields.find((one) => one.name === name);
     const control = model.controls.find((one) => one.field === name);
-    const element = component.template.elements.find(({ start }) => start === control?.span.start);
+    const element = elementAt(component, control?.span.start);
     const ruled = {
-      path: pathName + (name === '' ? '' : name.split('.').map(accessText).join('')),
+      path: pathName + pathText(name),
       boolean: field?.kind === 'boolean',
       limitsTyping: element?.attributes.some((one) => one.name === 'maxlength') ?? false,
     };
@@ -96,12 +95,7 @@ function checkText(
   const holes = [
     ...code.holes,
     ...reads.map(({ start, end, path: key }): Hole => {
-      const asked =
-        key === undefined
-          ? again
-            ? once
-            : `${value}()`
-          : `valueOf(${pathName}${inside(key).split('.').map(accessText).join('')})`;
+      const asked = key === undefined ? (again ? once : `${value}()`) : `valueOf(${pathName}${pathText(inside(key))})`;
       return { kind: 'text', start, end, text: asked };
     }),
     ...errors.map(({ start, end, key, detail }): Hole => {
@@ -128,43 +122,20 @@ function checkText(
   if (!again) return rule(block || /^\(/.test(text) ? moved.join(newline) : `(${moved.join(newline)})`);
   // what is asked once stays the same for the compiler as well
   const kept = `${indent}const ${once} = ${value}()${semicolon}`;
-  const [first = '', ...rest] = moved;
-  return rule(
-    (block ? [first, kept, ...rest] : ['{', kept, `${indent}return ${moved.join(newline)}${semicolon}`, '}']).join(
-      newline,
-    ),
-  );
+  const body = block
+    ? moved.join(newline).slice(1)
+    : `${newline}${indent}return ${moved.join(newline)}${semicolon}${newline}}`;
+  // a block on one line is opened up
+  const opened = body.startsWith(newline) ? body : `${newline}${indent}${body.trim().replace(/\s*\}$/, `${newline}}`)}`;
+  return rule(`{${newline}${kept}${opened}`);
 }
 
 /** Rules that attributes of controls state which a group of the class binds: the framework runs these as well. */
 function attributeRules({ model, component }: SignalDraft): Rule[] {
   if (model.approach !== 'model-driven') return [];
-  const { file } = component.template.place;
-  return model.controls.flatMap(({ field, span, element: tag, type }) => {
-    const element = component.template.elements.find(({ start }) => start === span.start);
-    return (element?.attributes ?? []).flatMap((attribute): Rule[] => {
-      if (!constraintNames.includes(attribute.name) || !/^(plain|property)$/.test(attribute.kind)) return [];
-      const bound = attribute.kind === 'property';
-      const constraint = constraintOfAttribute(
-        { name: attribute.name, value: attribute.value, bound },
-        { element: tag, type },
-      );
-      if (!constraint) return [];
-      const known = (rule: Rule): boolean =>
-        rule.fields[0] === field && constraint !== 'conditional' && rule.constraint?.kind === constraint.kind;
-      if (model.rules.some(known)) return [];
-      return [
-        {
-          fields: [field],
-          kind: constraint === 'conditional' ? 'custom' : ruleKindOf(constraint),
-          condition: constraint === 'conditional' ? attribute.name : conditionOf(constraint),
-          message: undefined,
-          moment: 'change',
-          stated: 'native',
-          span: { file, start: attribute.start, end: attribute.end },
-          ...(constraint === 'conditional' ? {} : { constraint }),
-        },
-      ];
-    });
+  return model.controls.flatMap(({ field, span }) => {
+    const element = elementAt(component, span.start);
+    const rules = element ? rulesOfElement(element, field, component) : [];
+    return rules.filter(({ constraint }) => !constraint || !model.rules.some(isSame(field, constraint)));
   });
 }

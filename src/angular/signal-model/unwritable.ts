@@ -1,15 +1,17 @@
 import { spanOfNode } from '../../form/code.js';
 import type { LedgerEntry } from '../../form/ledger.js';
-import type { Control, FormModel } from '../../form/model.js';
+import type { Control } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { placeByHand, unclearEntries } from '../../form/writing.js';
 import { outermostUses } from '../../form/code-text.js';
-import { attributeOf, isCheckedByPage } from '../form-site.js';
+import { attributeOf, elementAt, isCheckedByPage } from '../form-site.js';
 import { isBefore, versionOf } from '../../source/packages.js';
+import { hasDisabled } from '../disabled.js';
 import { typeOf } from '../values-text.js';
 import type { SignalDraft } from './draft.js';
 import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
 import { handedOn } from './given-edits.js';
+import { resetText } from './reset-text.js';
 import { disabledText, schemaRuleTexts } from './rule-texts.js';
 import { useText } from './use-texts.js';
 
@@ -50,7 +52,7 @@ export function unwritable(draft: SignalDraft): LedgerEntry[] {
       );
   }
   const { stated, unstated } = schemaRuleTexts(draft);
-  const form = draft.component.template.elements.find(({ start }) => start === model.template?.element?.start);
+  const form = elementAt(draft.component, model.template?.element?.start);
   if (isCheckedByPage(form))
     for (const { constraint, span } of model.rules)
       if (constraint?.kind === 'pattern')
@@ -73,6 +75,8 @@ function whyNot(use: Use, draft: SignalDraft): string | undefined {
     return 'values of disabled controls are left out here, and a form over a signal keeps them';
   if (use.kind === 'ask' && isGiven(use, draft)) return undefined;
   if (useText(use, draft) !== undefined) return undefined;
+  if (use.kind === 'reset' && resetText(use, draft) !== undefined)
+    return 'that it was sent is forgotten as well, which takes a statement of its own';
   return use.kind === 'reset'
     ? 'what the reset brings to every field is not told by the code'
     : 'a form over a signal has nothing that says this';
@@ -88,13 +92,6 @@ function isGiven(use: Use, draft: SignalDraft): boolean {
   );
 }
 
-function hasDisabled(model: FormModel): boolean {
-  return (
-    model.controls.some(({ binding }) => binding?.disabled) ||
-    model.uses.some((use) => use.kind === 'ask' && /^(disable|enable)$/.test(use.member ?? ''))
-  );
-}
-
 const native = /^(input|select|textarea)$/;
 
 function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
@@ -106,7 +103,7 @@ function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
   if (!own || binding?.standalone) return 'the control is no part of the form’s values';
   if (binding?.rows) return 'rows are not carried to a form over a signal yet';
   if (binding?.updateOn) return 'it takes what was typed later than a field does';
-  const at = draft.component.template.elements.find(({ start }) => start === control.span.start);
+  const at = elementAt(draft.component, control.span.start);
   const listens = at !== undefined && attributeOf(at, 'input', 'event') !== undefined;
   if (listens || (binding?.changed.length && binding.event === 'input'))
     return 'code runs on each key, and would run before the field takes what was typed';

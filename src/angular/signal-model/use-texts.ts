@@ -1,50 +1,32 @@
 import { codeText } from '../../form/code-text.js';
+import type { Span } from '../../form/code.js';
 import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/uses.js';
 import { errorKind } from '../../rules/signal-rules.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { isFollowed } from '../control-parameters.js';
-import { isInTemplate } from '../use-edits.js';
+import { keyed, textOfUse } from '../use-texts.js';
+import { laidOver, nameOfBefore } from '../writing.js';
 import { treeText, valueText, type SignalDraft } from './draft.js';
 import { resetText } from './reset-text.js';
 
 /** What takes the place of a use of the form; undefined where it cannot be said. */
 export function useText(use: Use, draft: SignalDraft): string | undefined {
-  const inTemplate = isInTemplate(use.span, draft.component);
-  switch (use.kind) {
-    case 'read':
-      return keyed(use.key, valueText(use.field, inTemplate, draft));
-    case 'read-all': {
-      const all = valueText(undefined, inTemplate, draft);
-      const copied = draft.context.text(use.span.file).charAt(use.span.start) === '{';
-      return keyed(use.key, copied ? `{ ...${all} }` : all);
-    }
-    case 'set':
-      return setText(use, inTemplate, draft);
-    case 'set-all':
-      return setAllText(use, inTemplate, draft);
-    case 'reset':
-      return resettingText(use, inTemplate, draft);
-    case 'ask':
-      return askText(use, inTemplate, draft);
-    case 'rows':
-    case 'change-rows':
-    case 'make-row':
-    case 'hand-on-all':
-    case 'set-named':
-    case 'made-handler':
-    case 'hand-on':
-    case 'depend':
-    case 'watch':
-      return undefined;
-    default: {
-      const never: never = use;
-      return never;
-    }
-  }
-}
-
-function keyed(key: string | undefined, text: string): string {
-  return key === undefined ? text : `${key}: ${text}`;
+  return textOfUse(
+    use,
+    {
+      read: ({ key, field }, inTemplate) => keyed(key, valueText(field, inTemplate, draft)),
+      'read-all': ({ key, span }, inTemplate) => {
+        const all = valueText(undefined, inTemplate, draft);
+        const copied = draft.context.text(span.file).charAt(span.start) === '{';
+        return keyed(key, copied ? `{ ...${all} }` : all);
+      },
+      set: (one, inTemplate) => setText(one, inTemplate, draft),
+      'set-all': (one, inTemplate) => setAllText(one, inTemplate, draft),
+      reset: (one, inTemplate) => resettingText(one, inTemplate, draft),
+      ask: (one, inTemplate) => askText(one, inTemplate, draft),
+    },
+    draft.component,
+  );
 }
 
 function setText(use: SetUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
@@ -61,9 +43,8 @@ function setAllText(use: SetAllUse, inTemplate: boolean, draft: SignalDraft): st
   const own = `${inTemplate ? '' : 'this.'}${draft.values}`;
   const value = codeText(use.code, draft.printer);
   if (!use.merge) return `${own}.set(${value})`;
-  const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(value.trim())?.[1];
-  const name = /\bvalues\b/.test(value) ? 'before' : 'values';
-  return `${own}.update((${name}) => ({ ...${name}, ${inner ?? `...${value}`} }))`;
+  const name = nameOfBefore(value);
+  return `${own}.update((${name}) => (${laidOver(name, value)}))`;
 }
 
 function resettingText(use: ResetUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
@@ -75,12 +56,20 @@ function resettingText(use: ResetUse, inTemplate: boolean, draft: SignalDraft): 
   }
   const reset = `${treeText(use.of, inTemplate, draft)}().reset(${values})`;
   if (!use.clearsSubmitted || !asksSubmitted(draft)) return reset;
+  if (!standsAlone(use.span, inTemplate, draft)) return undefined;
   draft.needs.submitted = true;
   const lowered = `${inTemplate ? '' : 'this.'}${draft.submitted}.set(false)`;
   if (inTemplate) return `${lowered}; ${reset}`;
   const text = draft.context.text(use.span.file);
   const { newline, semicolon } = draft.context.style;
   return `${lowered}${semicolon}${newline}${indentAt(text, use.span.start)}${reset}`;
+}
+
+/** Whether a use is a statement of its own, so that several may take its place. */
+function standsAlone({ file, start, end }: Span, inTemplate: boolean, { context }: SignalDraft): boolean {
+  const text = context.text(file);
+  const [before, behind] = [text.slice(0, start).trimEnd(), text.slice(end).trimStart()];
+  return inTemplate ? /[;"']$/.test(before) && /^[;"']/.test(behind) : !/=>$/.test(before) && /^[;}]/.test(behind);
 }
 
 /** Whether something asks whether the form was sent. */

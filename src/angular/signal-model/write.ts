@@ -3,6 +3,7 @@ import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import type { AngularComponent } from '../component.js';
+import { placedUses } from '../disabled.js';
 import { useEdits } from '../use-edits.js';
 import type { FileEdit } from '../writing.js';
 import { classEdits } from './class-edits.js';
@@ -23,10 +24,7 @@ export function writeSignalModel(model: FormModel, context: WriteContext, compon
   const given = givenEdits(draft, ledger);
   const taken = ({ file, start }: Span): boolean =>
     given.some((edit) => edit.file === file && edit.start <= start && edit.end > start);
-  const replaced = model.controls.flatMap(({ binding }) => binding?.disabled?.span ?? []);
-  const inside = (span: Span): boolean =>
-    replaced.some(({ file, start, end }) => file === span.file && start <= span.start && end >= span.end);
-  const uses = wholeUses(model).filter(({ span }) => !taken(span) && !inside(span));
+  const uses = placedUses(wholeUses(model), model).filter(({ span }) => !taken(span));
   const edits: FileEdit[] = useEdits({ ...model, uses }, context, (use) => useText(use, draft), ledger);
   const { stated } = schemaRuleTexts(draft);
   const disabling = model.controls.flatMap((control) => disabledText(control, draft) ?? []);

@@ -2,11 +2,11 @@ import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import { isRowField } from '../../form/model.js';
 import { indentAt } from '../../source/style.js';
-import { accessOf, fieldsWithComments, isFlat, membersGoing, spareEdits } from '../spare-code.js';
-import { behindProperties, memberIndent, memberRemoval, type FileEdit } from '../writing.js';
+import type { WatchUse } from '../../form/uses.js';
+import { accessOf, fieldsWithComments, groupMember, heldAnew, isFlat } from '../spare-code.js';
+import { behindProperties, memberIndent, type FileEdit } from '../writing.js';
 import { interfaceText, startDeclaration, typesAreTold, valuesText } from '../values-text.js';
 import { calledMethod, watchName } from './handler-names.js';
-import { statementRemoval } from './module-edits.js';
 import { type TemplateDraft } from './draft.js';
 
 /** A member for rules that no attribute states. */
@@ -21,9 +21,7 @@ export function classEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdi
   const { model, context, component } = draft;
   const { script } = component;
   const { style } = context;
-  const { file } = script;
-  const going = membersGoing(draft);
-  const group = going.find(({ name }) => name === model.template?.member) ?? going[0];
+  const group = groupMember(draft);
   if (!group) return [];
   const indent = indentAt(script.text, group.node.start ?? 0);
   const all = fieldsWithComments(draft, group);
@@ -56,41 +54,18 @@ export function classEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdi
   for (const list of draft.ruleMembers.values())
     for (const { member, codes } of list)
       lines.push(`protected readonly ${member} = [${codes.join(', ')}]${style.semicolon}`);
-  const edits: FileEdit[] = [
-    { file, start: group.node.start ?? 0, end: group.node.end ?? 0, text: lines.join(style.newline + indent) },
-  ];
-  for (const member of going) if (member !== group) edits.push({ file, ...memberRemoval(script, member) });
-  const statements = model.declarations
-    .filter(({ role, span }) => role === 'support' && !going.some(({ node }) => node.start === span.start))
-    .map(({ span }) => span);
-  for (const use of model.uses) if (use.kind === 'watch') statements.push(use.statement);
-  const spare = spareEdits(draft, statements, (use) => calledMethod(use, draft) !== undefined);
-  const covered = (span: { start: number; end: number }): boolean =>
-    spare.some((edit) => edit.start <= span.start && edit.end >= span.end);
-  for (const span of statements) if (!covered(span)) edits.push(statementRemoval(script.text, span));
   const above: string[] = [];
   if (!told) above.push(interfaceText(draft.typeName, all, context));
   if (draft.needs.start) above.push(startDeclaration({ ...draft, told, flat: isFlat(draft) }, values));
-  if (above.length) {
-    const text = above.join(style.newline + style.newline) + style.newline + style.newline;
-    edits.push({ file, start: model.before, end: model.before, text });
-  }
-  edits.push(...spare, ...directiveTypes(draft));
-  ledger.push({
-    entry: 'carried',
-    span: { file, start: group.node.start ?? 0, end: group.node.end ?? 0 },
-    what: `member ${group.name}`,
-    why: `${draft.values} holds the values; the template makes the controls`,
-  });
-  for (const member of going)
-    if (member !== group)
-      ledger.push({
-        entry: 'retired',
-        span: { file, start: member.node.start ?? 0, end: member.node.end ?? 0 },
-        what: `member ${member.name}`,
-        why: 'the template knows the control by a name of its own',
-      });
-  return edits;
+  const anew = {
+    lines,
+    above,
+    statements: model.uses.flatMap((use) => (use.kind === 'watch' ? [use.statement] : [])),
+    called: (use: WatchUse) => calledMethod(use, draft) !== undefined,
+    held: `${draft.values} holds the values; the template makes the controls`,
+    gone: 'the template knows the control by a name of its own',
+  };
+  return [...heldAnew(draft, group, anew, ledger), ...directiveTypes(draft)];
 }
 
 /** Where a member or a parameter stands for the form's directive, its type is another one now. */

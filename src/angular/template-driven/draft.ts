@@ -39,14 +39,6 @@ export function formText(inTemplate: boolean, draft: TemplateDraft): string {
   return inTemplate ? draft.form : `this.${draft.model.template?.query ?? draft.form}`;
 }
 
-/** Whether a control of the form can be disabled, so that the form's value would leave it out. */
-export function hasDisabled(model: FormModel): boolean {
-  return (
-    model.controls.some(({ binding }) => binding?.disabled) ||
-    model.uses.some((use) => use.kind === 'ask' && /^(disable|enable)$/.test(use.member ?? ''))
-  );
-}
-
 /** The expression for a field's control, as the template or the class asks for it. */
 export function controlText(field: string, inTemplate: boolean, span: Span, draft: TemplateDraft): string {
   const { component } = draft;

@@ -3,7 +3,8 @@ import type * as t from '@babel/types';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Use } from '../../form/uses.js';
 import { isInTemplate } from '../use-edits.js';
-import { hasDisabled, type TemplateDraft } from './draft.js';
+import { hasDisabled } from '../disabled.js';
+import type { TemplateDraft } from './draft.js';
 
 /** What a control tells only after its template has handed it the new value. */
 const settled = /^(valid|invalid|errors|status|pending|hasError|getError|value)$/;

@@ -2,7 +2,7 @@ import * as t from '@babel/types';
 import type { Control, TemplateForm } from '../../form/model.js';
 import type { Rule } from '../../form/rules.js';
 import type { Span } from '../../form/code.js';
-import { conditionOf, constraintNames, constraintOfAttribute, ruleKindOf } from '../../rules/native.js';
+import { isSame, rulesOfElement } from '../attribute-rules.js';
 import { codeOf } from '../class-reading.js';
 import { declarationNamed } from '../../source/type-members.js';
 import { attributeOf, controlFacts, plainText, type AngularSite } from '../form-site.js';
@@ -160,42 +160,18 @@ export function rulesOf(draft: Draft): Rule[] {
       bound: [bound],
     })),
   ];
-  for (const field of ruled) {
-    for (const { element } of field.bound) {
-      for (const name of constraintNames) {
-        const attribute = attributeOf(element, name, 'plain', 'property');
-        if (!attribute) continue;
-        const control = { element: element.tag, type: plainText(element, 'type') };
-        const constraint = constraintOfAttribute(
-          { name, value: attribute.value, bound: attribute.kind === 'property' },
-          control,
-        );
-        if (!constraint) continue;
-        if (
-          rules.some(
-            (rule) =>
-              rule.fields[0] === field.name &&
-              rule.constraint?.kind === (constraint === 'conditional' ? '' : constraint.kind),
-          )
-        )
-          continue;
-        const key = name;
+  const { text, base } = draft.site.component.template.place;
+  for (const { name, bound } of ruled)
+    for (const { element } of bound)
+      for (const rule of rulesOfElement(element, name, draft.site.component)) {
+        if (rule.constraint && rules.some(isSame(name, rule.constraint))) continue;
+        const key = /\w+/.exec(text.slice(rule.span.start - base))?.[0] ?? '';
+        const reference = element.references.find(({ exportAs }) => exportAs === 'ngModel')?.name;
         rules.push({
-          fields: [field.name],
-          kind: constraint === 'conditional' ? 'custom' : ruleKindOf(constraint),
-          condition: constraint === 'conditional' ? `${name} where ${attribute.value ?? ''}` : conditionOf(constraint),
-          message: messagesFor(
-            draft.site,
-            key,
-            element.references.find(({ exportAs }) => exportAs === 'ngModel')?.name,
-          ),
-          moment: field.bound[0]?.updateOn ?? 'change',
-          stated: 'native',
-          span: spanIn(draft.site, attribute),
-          ...(constraint === 'conditional' ? {} : { constraint }),
+          ...rule,
+          message: messagesFor(draft.site, key, reference),
+          moment: bound[0]?.updateOn ?? 'change',
         });
       }
-    }
-  }
   return rules;
 }

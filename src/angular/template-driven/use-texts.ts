@@ -7,50 +7,32 @@ import { indentAt } from '../../source/style.js';
 import { initialObject } from '../class-reading.js';
 import { accessText } from '../writing.js';
 import { isInTemplate } from '../use-edits.js';
+import { hasDisabled } from '../disabled.js';
+import { keyed, textOfUse } from '../use-texts.js';
 import { isFlat } from '../spare-code.js';
 import { throughForm } from './names.js';
 import { changeRowsText, copiedList, listText, madeRowText, rowValueText } from './rows-text.js';
 import { valuesText } from '../values-text.js';
-import { type TemplateDraft, valueText, formText, hasDisabled, controlText, givenName } from './draft.js';
+import { type TemplateDraft, valueText, formText, controlText, givenName } from './draft.js';
 
 /** What takes the place of a use of the form; undefined where its text stays. */
 export function useText(use: Use, draft: TemplateDraft): string | undefined {
-  const inTemplate = isInTemplate(use.span, draft.component);
-  switch (use.kind) {
-    case 'read': {
-      const value = use.row
-        ? rowValueText(use.field, use.row, inTemplate, draft)
-        : valueText(use.field, inTemplate, draft);
-      return use.key === undefined ? value : `${use.key}: ${value}`;
-    }
-    case 'read-all':
-      return allText(use, inTemplate, draft);
-    case 'set':
-      return setText(use, inTemplate, draft);
-    case 'set-all':
-      return setAllText(use, draft);
-    case 'reset':
-      return resetText(use, inTemplate, draft);
-    case 'ask':
-      return askText(use, inTemplate, draft);
-    case 'rows':
-      return listText(use.list, inTemplate, draft);
-    case 'change-rows':
-      return changeRowsText(use, inTemplate, draft);
-    case 'make-row':
-      return madeRowText(use, draft);
-    case 'hand-on-all':
-    case 'set-named':
-    case 'made-handler':
-    case 'hand-on':
-    case 'depend':
-    case 'watch':
-      return undefined;
-    default: {
-      const never: never = use;
-      return never;
-    }
-  }
+  return textOfUse(
+    use,
+    {
+      read: ({ key, field, row }, inTemplate) =>
+        keyed(key, row ? rowValueText(field, row, inTemplate, draft) : valueText(field, inTemplate, draft)),
+      'read-all': (one, inTemplate) => allText(one, inTemplate, draft),
+      set: (one, inTemplate) => setText(one, inTemplate, draft),
+      'set-all': (one) => setAllText(one, draft),
+      reset: (one, inTemplate) => resetText(one, inTemplate, draft),
+      ask: (one, inTemplate) => askText(one, inTemplate, draft),
+      rows: ({ list }, inTemplate) => listText(list, inTemplate, draft),
+      'change-rows': (one, inTemplate) => changeRowsText(one, inTemplate, draft),
+      'make-row': (one) => madeRowText(one, draft),
+    },
+    draft.component,
+  );
 }
 
 function allText(use: ReadAllUse, inTemplate: boolean, draft: TemplateDraft): string {

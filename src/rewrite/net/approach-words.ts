@@ -7,6 +7,8 @@ export interface ApproachWords {
   casts: RegExp;
   /** Modules whose imports may go. */
   imports: RegExp;
+  /** Attributes that stand in a template no more once it takes over: it writes them itself, by rules that are compared. */
+  stated: ReadonlySet<string>;
 }
 
 /** Approaches that keep each value by itself. */
@@ -46,7 +48,8 @@ function words(
     imports = anyImport,
     operators = '',
     casts = domCasts,
-  }: { texts?: string; imports?: RegExp; operators?: string; casts?: RegExp } = {},
+    stated = '',
+  }: { texts?: string; imports?: RegExp; operators?: string; casts?: RegExp; stated?: string } = {},
 ): ApproachWords {
   return {
     names: new Set(names.split(' ')),
@@ -54,6 +57,7 @@ function words(
     operators: new Set([...spread, ...operators.split(' ')]),
     casts,
     imports,
+    stated: stated ? new Set(stated.split(' ')) : nothing,
   };
 }
 
@@ -76,7 +80,11 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   'markup-only': words(`${events} ${angular} selected`, { casts: controlCasts }),
   'template-one-way': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
   'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
-  'signal-model': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
+  'signal-model': words(`${events} ${angular} ${signals}`, {
+    texts: 'blur submit',
+    casts: controlCasts,
+    stated: 'maxlength minlength ngValue',
+  }),
   'model-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
 };
 

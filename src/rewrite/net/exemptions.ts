@@ -14,6 +14,7 @@ type Exempt = (token: PlacedToken, goneAltogether: boolean) => boolean;
 export function exemptions(step: PlannedStep): Exempt {
   const { model, plan, files, sources } = step;
   const words = approachWords(model.approach);
+  const { stated } = approachWords(step.to);
   const gone = goneNames(step);
   const wiring = wiringSpans(step);
   const retired = plan.ledger.filter(({ entry }) => entry === 'retired');
@@ -50,8 +51,7 @@ export function exemptions(step: PlannedStep): Exempt {
     // of a schema its messages are told again, and starts and rules are compared
     if (token.file.endsWith('.json')) return !(goneAltogether && kind === 'text' && rules.messages.has(value));
     if (kind === 'name' && (gone.own.has(value) || words.names.has(value))) return true;
-    // a field's directive writes these itself; that rules ask for the same is looked at by equality
-    if (step.to === 'signal-model' && /^(?:maxlength|minlength|ngValue)$/.test(value)) return true;
+    if (stated.has(value)) return true;
     // what a class does is said again word for word
     const verbatim = model.approach === 'class-state';
     // a value that a change looks at is no key of it

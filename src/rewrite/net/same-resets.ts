@@ -1,6 +1,6 @@
 import * as t from '@babel/types';
 import { codeText } from '../../form/code-text.js';
-import { fieldsOf, type FormModel } from '../../form/model.js';
+import { broughtByReset, fieldsOf, type FormModel } from '../../form/model.js';
 import type { ResetUse } from '../../form/uses.js';
 import { parseScript } from '../../source/script.js';
 import type { Caught } from './caught.js';
@@ -36,11 +36,12 @@ export function resetDifferences(
 }
 
 /** Whether a reset that gave no values is one to what it brought by itself: the starts, or null. */
-function bringsSame({ use }: Reset, { values, spreads }: Reset, { fields, approach }: FormModel): boolean {
+function bringsSame({ use }: Reset, { values, spreads }: Reset, before: FormModel): boolean {
   if (use.values || !values || spreads) return true;
-  return fields.every(({ name, initial, resets }) => {
+  return before.fields.every((field) => {
+    const { name, initial } = field;
     const now = values.get(name);
-    const old = resets ?? (approach.startsWith('template') ? 'null' : 'initial');
+    const old = broughtByReset(field, before);
     const literal = /^(?:'(.*)'|"(.*)"|(-?[\d.]+|true|false|null))$/.exec(initial.text);
     const start = literal ? (literal[1] ?? literal[2] ?? literal[3]) : undefined;
     if (now === undefined || (old === 'initial' && start === undefined)) return true;
