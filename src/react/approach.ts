@@ -27,6 +27,8 @@ export interface Recognised {
   obstacle?: string;
   /** The form in full; left out where the approach is only recognised. */
   read?: () => FormModel;
+  /** The reader tells fields and controls alone: what happens to the form besides is not read from its code. */
+  partly?: true;
   /** The natural first step out of it, where no writer takes the form as it stands: routes to others begin with it. */
   leave?: { to: string; write: Writer };
 }

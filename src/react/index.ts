@@ -153,7 +153,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
         approach,
         fieldNames: found.fields,
         obstacle: found.obstacle,
-        read: read && (() => withLife(withDrifts(read(), textOf), site)),
+        read: read && (() => (found.partly ? read() : withLife(withDrifts(read(), textOf), site))),
         writer: (to) =>
           found.leave ? (found.leave.to === to ? found.leave.write : undefined) : approachNamed(to)?.write,
         leaves: found.leave !== undefined,

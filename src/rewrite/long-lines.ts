@@ -88,6 +88,7 @@ function breakOf(node: t.Node, page: Page): Break | undefined {
   if (t.isCallExpression(node)) return brokenCall(node, page);
   if (t.isBlockStatement(node)) return brokenBlock(node, page);
   if (t.isImportDeclaration(node)) return brokenImport(node, page);
+  if (t.isConditionalExpression(node)) return brokenChoice(node, page);
   return undefined;
 }
 
@@ -146,6 +147,19 @@ function brokenImport(node: t.ImportDeclaration, page: Page): Break | undefined 
   return named.length
     ? { start: node.start ?? 0, end: node.end ?? 0, edits: onLines(named, close, baseOf(page, node), page) }
     : undefined;
+}
+
+/** A choice between two values, each on a line of its own. */
+function brokenChoice(node: t.ConditionalExpression, page: Page): Break | undefined {
+  const { newline, indent } = page.style;
+  const lead = newline + baseOf(page, node) + indent;
+  const before = (from: t.Node, sign: string): number => page.text.indexOf(sign, from.end ?? 0);
+  const marks = [before(node.test, '?'), before(node.consequent, ':')];
+  return {
+    start: node.start ?? 0,
+    end: node.end ?? 0,
+    edits: marks.map((at) => gapBefore(at, lead, page)),
+  };
 }
 
 function onLines(parts: readonly t.Node[], close: number, base: string, page: Page): Edit[] {

@@ -1,5 +1,8 @@
 import { formikCalls } from '../calls/table.js';
 import { packageApproach } from '../package-approach.js';
+import { leaveFormik } from './leave.js';
+import { formikOf } from './found.js';
+import { readFormik } from './read.js';
 
 export const formik = packageApproach(
   { title: 'npm formik', goodFor: 'forms whose values, reset and submit come out of one object' },
@@ -8,5 +11,15 @@ export const formik = packageApproach(
     packages: /^formik$/,
     makes: /^(?:useFormik|Formik|withFormik)$/,
     names: /^(?:getFieldProps|useField|setFieldValue)$/,
+  },
+  (site) => {
+    const form = formikOf(site);
+    return (
+      form && {
+        partly: true,
+        read: () => readFormik(site, form),
+        leave: { to: 'object-state', write: (model, context) => leaveFormik(model, context, site, form) },
+      }
+    );
   },
 );

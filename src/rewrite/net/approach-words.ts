@@ -26,6 +26,9 @@ const hooks =
 /** What the hooks of npm packages call theirs. */
 const packages =
   'values setFieldValue setValues resetForm handleSubmit initialValues onSubmit useFormik defaultValues setValue getValues reset watch useForm useStore store setFieldValue start preventDefault';
+/** What a package says of a form that is said in other words without it. */
+const formik =
+  'Formik FormikHelpers FormikErrors FormikTouched FormikProps FormikValues FieldProps Field FastField Form ErrorMessage useFormik getFieldProps handleChange handleBlur handleReset setFieldTouched setFieldError setStatus setSubmitting validate validateOnChange validateOnBlur initialStatus name type as component div input select textarea field meta error touched errors status isSubmitting setErrors helpers';
 const page =
   'FormData valueAsNumber get getAll has elements namedItem form reset current ref useRef defaultValue defaultChecked Object fromEntries entries String new null';
 const classes =
@@ -74,7 +77,11 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   'dom-values': words(`${react} ${events} ${page}`, { texts: 'on checkbox', operators: '?? !' }),
   'own-hook': words(`${react} ${events} ${hooks}`, { texts: 'checkbox', imports: /./ }),
   'declared-schema': words(`${react} ${events} ${hooks}`, { texts: 'checkbox', imports: /./ }),
-  formik: words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
+  formik: words(`${react} ${events} ${packages} ${formik}`, {
+    texts: 'checkbox select textarea input',
+    imports: /./,
+    casts: new RegExp(`${domCasts.source}|Formik\\w+<`),
+  }),
   'react-hook-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'tanstack-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'markup-only': words(`${events} ${angular} selected`, { casts: controlCasts }),

@@ -1,0 +1,486 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { RewritePlan } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
+import { leftByHand, type WriteContext } from '../../form/writing.js';
+import type { FormSite } from '../approach.js';
+import { bodyOf, functionOf } from '../components.js';
+import { pascal } from '../form-names.js';
+import { blockText, newBlock, planOf } from '../package-leaving/block.js';
+import { startValues } from '../package-leaving/fields.js';
+import {
+  depthOf,
+  leavingFrom,
+  nameIn,
+  reindented,
+  says,
+  saysAt,
+  stays,
+  textIn,
+  type Leaving,
+} from '../package-leaving/leaving.js';
+import { membersTaken } from '../package-leaving/members.js';
+import { addBlock, ownBody, relative, type Stated } from './block.js';
+import type { FormikForm } from './found.js';
+import { senderOf, type FormNames, type TakenApart } from './form.js';
+import { sayPart } from './parts.js';
+import { sayMember } from './places.js';
+
+const known = new Set(['initialValues', 'initialStatus', 'validate', 'validateOnChange', 'validateOnBlur', 'onSubmit']);
+
+/** Takes a form off the package: values, errors and status into state variables, and its events into functions. */
+export function leaveFormik(model: FormModel, context: WriteContext, site: FormSite, form: FormikForm): RewritePlan {
+  const leaving = leavingFrom(site, context);
+  const apart = takenApart(leaving, form);
+  if (!apart) return leftByHand(leaving.ledger);
+  refuseUnknown(apart);
+  const root = form.element?.content ?? site.component.path;
+  sayHelpers(apart);
+  for (const place of form.taken.places) sayMember(apart, place);
+  const parts: NodePath<t.JSXElement>[] = [];
+  (form.element?.path ?? site.component.path).traverse({ JSXElement: (element) => void parts.push(element) });
+  // what stands inside of another part is said first, as that says it again
+  for (const element of parts.reverse()) sayPart(apart, element, root);
+  sayTypes(apart);
+  const stated = statedIn(apart);
+  if (!stated || leaving.ledger.length) return leftByHand(leaving.ledger);
+  if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook ?? root, 'nothing of the page sends it');
+  const block = newBlock();
+  block.lines.push(...commentsOf(apart));
+  if (!keepsChange(apart, stated)) apart.names.change = apart.names.setValues;
+  addBlock(apart, stated, block);
+  placeBlock(apart, blockText(block, placeOf(apart).indent, leaving), stated);
+  if (leaving.ledger.length) return leftByHand(leaving.ledger);
+  const what = form.hook ? 'useFormik' : '<Formik>';
+  for (const { span } of [...model.declarations, ...model.controls])
+    leaving.ledger.push({ entry: 'carried', span, what, why: 'state variables of the component hold it now' });
+  return planOf(leaving, block);
+}
+
+function takenApart(leaving: Leaving, form: FormikForm): TakenApart | undefined {
+  const { site } = leaving;
+  const start = form.options.get('initialValues');
+  const values = startValues(start, site);
+  if (!values) {
+    stays(
+      leaving,
+      start ?? form.hook ?? form.element?.path ?? site.component.path,
+      'what it begins as is no object that could be followed',
+    );
+    return undefined;
+  }
+  for (const path of goneNames(form)) {
+    const binding = path.scope.getBinding(path.node.name);
+    if (binding) leaving.gone.add(binding);
+  }
+  const { locals } = form.taken;
+  const send = senderOf(form);
+  const named = (member: string, ...wished: [string, ...string[]]): string => {
+    const local = locals.get(member);
+    return local !== undefined && nameIn(leaving, local) === local ? local : nameIn(leaving, ...wished);
+  };
+  const valuesName = named('values', 'values', 'formValues');
+  const setter = (member: string, value: string, ...others: string[]): string =>
+    named(member, `set${pascal(value)}`, ...others);
+  const errors = named('errors', 'errors', 'formErrors');
+  const touched = named('touched', 'touched', 'touchedFields');
+  const status = named('status', 'status', 'formStatus');
+  const submitting = named('isSubmitting', 'isSubmitting', 'isSending');
+  const names: FormNames = {
+    values: valuesName,
+    setValues: nameIn(leaving, `set${pascal(valuesName)}`, 'setFormValues'),
+    errors,
+    setErrors: setter('setErrors', errors, 'setFormErrors'),
+    touched,
+    setTouched: setter('setTouched', touched, 'setTouchedFields'),
+    status,
+    setStatus: setter('setStatus', status, 'setFormStatus'),
+    submitting,
+    setSubmitting: setter('setSubmitting', submitting, 'setIsSending'),
+    attempts: named('submitCount', 'submitCount', 'attempts'),
+    setAttempts: nameIn(leaving, 'setSubmitCount', 'setAttempts'),
+    dirty: named('dirty', 'dirty', 'isChanged'),
+    valid: named('isValid', 'isValid', 'isRight'),
+    change: nameIn(leaving, 'change', 'changeValues'),
+    handleChange: named('handleChange', 'handleChange', 'handleInput'),
+    handleBlur: named('handleBlur', 'handleBlur', 'handleLeft'),
+    handleSubmit: named('handleSubmit', 'handleSubmit', 'submitForm', 'handleSend'),
+    handleReset: named('handleReset', 'handleReset', 'startOver'),
+    reset: named('resetForm', 'resetForm', 'resetValues'),
+    check: nameIn(leaving, 'check', 'checkValues', 'checkAll'),
+    firstStatus: nameIn(leaving, 'firstStatus', 'statusAtFirst'),
+    setFirstStatus: nameIn(leaving, 'setFirstStatus', 'setStatusAtFirst'),
+  };
+  return {
+    leaving,
+    form,
+    names,
+    fields: values.map(({ name }) => name),
+    kinds: new Map(values.map(({ name, path }) => [name, kindOf(path.node)])),
+    needs: new Set(),
+    changed: new Set(),
+    left: new Set(),
+    ownRules: [],
+    asked: [],
+    send,
+  };
+}
+
+function kindOf(node: t.Node): 'text' | 'list' | 'flag' | 'number' | 'other' {
+  if (t.isTSAsExpression(node)) return kindOf(node.expression);
+  if (t.isStringLiteral(node) || t.isTemplateLiteral(node)) return 'text';
+  if (t.isArrayExpression(node)) return node.elements.every((one) => !one || t.isStringLiteral(one)) ? 'list' : 'other';
+  if (t.isBooleanLiteral(node)) return 'flag';
+  return t.isNumericLiteral(node) ? 'number' : 'other';
+}
+
+/** Comments that stood between the options of the package. */
+function commentsOf({ leaving, form }: TakenApart): string[] {
+  const made = form.hook?.parentPath ?? form.element?.path.get('openingElement');
+  if (!made) return [];
+  const inside = (outer: t.Node, start: number): boolean => start >= (outer.start ?? 0) && start < (outer.end ?? 0);
+  return (leaving.script.ast.comments ?? [])
+    .filter(
+      ({ start }) =>
+        inside(made.node, start ?? 0) && ![...form.options.values()].some(({ node }) => inside(node, start ?? 0)),
+    )
+    .map(({ start, end }) => leaving.script.text.slice(start ?? 0, end ?? 0));
+}
+
+/** The identifiers by which the package’s members came. */
+function goneNames({ hook, element, taken }: FormikForm): NodePath<t.Identifier>[] {
+  const targets = [
+    hook?.get('id') as NodePath | undefined,
+    ...(element?.render ? (element.render.get('params') as NodePath[]) : []),
+    ...taken.patterns.map((one) => one.get('id') as NodePath),
+  ];
+  return targets.flatMap((target) => (target ? identifiersIn(target) : []));
+}
+
+function identifiersIn(target: NodePath): NodePath<t.Identifier>[] {
+  if (target.isIdentifier()) return [target];
+  if (!target.isObjectPattern()) return [];
+  return target.get('properties').flatMap((one) => {
+    const value = one.isObjectProperty() ? (one.get('value') as NodePath) : undefined;
+    return value?.isIdentifier() ? [value] : [];
+  });
+}
+
+/** What the package is told that is not said without it. */
+function refuseUnknown({ leaving, form }: TakenApart): void {
+  for (const one of form.unclear) stays(leaving, one, 'what it is given here is told only when the form runs');
+  for (const one of form.taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
+  for (const [name, path] of form.options) {
+    if (!known.has(name)) stays(leaving, path, `the option ${name} is not said without the package yet`);
+    if (/^validateOn/.test(name) && !path.isBooleanLiteral())
+      stays(leaving, path, 'when it checks is told only when the form runs');
+  }
+}
+
+/** The helpers that the function which sends takes, and their places in it. */
+function sayHelpers(apart: TakenApart): void {
+  const { leaving, send, form } = apart;
+  const given = form.options.get('onSubmit');
+  if (!send || !given) {
+    stays(leaving, form.hook ?? form.element?.path ?? leaving.site.component.path, 'what it sends with is not told');
+    return;
+  }
+  const { fn } = send;
+  if (!fn) {
+    if (!isGivenValuesOnly(given, leaving)) stays(leaving, given, 'whether it takes more than the values is not told');
+    return;
+  }
+  const [, helpers, ...more] = fn.get('params') as NodePath[];
+  if (more.length) stays(leaving, fn, 'it takes more than the values and the helpers');
+  if (!helpers) return;
+  if (!fn.findParent((parent) => parent === leaving.site.component.path)) {
+    stays(leaving, helpers, 'the helpers are taken outside of the component');
+    return;
+  }
+  for (const path of identifiersIn(helpers)) {
+    const binding = path.scope.getBinding(path.node.name);
+    if (binding) leaving.gone.add(binding);
+  }
+  const taken = membersTaken(helpers);
+  for (const one of taken.unclear) stays(leaving, one, 'the helpers are handed on as a whole');
+  for (const place of taken.places) sayMember(apart, place);
+  if (fn.node !== given.node || !ownBody(apart)) {
+    const [values] = fn.get('params') as NodePath[];
+    saysAt(leaving, values?.node.end ?? 0, helpers.node.end ?? 0, '');
+  }
+}
+
+/** Whether a function that comes from outside is said to take the values alone. */
+function isGivenValuesOnly(given: NodePath, { script }: Leaving): boolean {
+  if (!given.isIdentifier() && !given.isMemberExpression()) return false;
+  const name = given.isIdentifier()
+    ? given.node.name
+    : t.isIdentifier(given.node.property)
+      ? given.node.property.name
+      : '';
+  return (
+    new RegExp(`\\b${name}\\??\\s*:\\s*\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*=>`).test(script.text) ||
+    new RegExp(`\\b${name}\\??\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*:`).test(script.text)
+  );
+}
+
+/** Types of the package that stay in the author’s code are said as what they mean. */
+function sayTypes(apart: TakenApart): void {
+  const { leaving } = apart;
+  leaving.script.program.traverse({
+    TSTypeReference(path) {
+      const { node } = path;
+      if (!t.isIdentifier(node.typeName)) return;
+      const declared = leaving.script.program.scope.getBinding(node.typeName.name)?.path;
+      if (
+        !declared?.isImportSpecifier() ||
+        !t.isImportDeclaration(declared.parent) ||
+        declared.parent.source.value !== 'formik'
+      )
+        return;
+      const imported = t.isIdentifier(declared.node.imported)
+        ? declared.node.imported.name
+        : declared.node.imported.value;
+      const [of] = node.typeParameters?.params ?? [];
+      const text = of ? leaving.script.text.slice(of.start ?? 0, of.end ?? 0) : undefined;
+      if (imported === 'FormikErrors' && text !== undefined)
+        says(leaving, path, `Partial<Record<keyof ${text}, string>>`);
+      else if (imported === 'FormikTouched' && text !== undefined)
+        says(leaving, path, `Partial<Record<keyof ${text}, boolean>>`);
+    },
+  });
+}
+
+function statedIn(apart: TakenApart): Stated | undefined {
+  const { leaving, form, needs, names } = apart;
+  const { options } = form;
+  const { typescript, text } = leaving.script;
+  const start = options.get('initialValues');
+  if (!start) return undefined;
+  const type = typescript ? typeOf(apart, start) : undefined;
+  const begins = startText(apart, start, type);
+  if (begins === undefined) {
+    stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
+    return undefined;
+  }
+  const off = (name: string): boolean => options.get(name)?.isBooleanLiteral({ value: false }) === true;
+  const [onChange, onBlur] = [!off('validateOnChange'), !off('validateOnBlur')];
+  const asksAll = apart.asked.every(({ gated }) => gated) && !needs.has('valid') && !needs.has('setErrors');
+  const keys = type === undefined ? (typescript ? `keyof typeof ${begins}` : undefined) : `keyof ${type}`;
+  const errors = keys === undefined ? undefined : `Partial<Record<${keys}, string>>`;
+  const { check, checkLines } = checkOf(apart, type, errors);
+  const status = options.get('initialStatus');
+  const statusText = status ? text.slice(status.node.start ?? 0, status.node.end ?? 0) : '';
+  if (needs.has('status') && !status && typescript && !saysTexts(apart)) {
+    stays(leaving, form.hook ?? form.element?.path ?? start, 'the type of its status is not told');
+    return undefined;
+  }
+  if (needs.has('touched') && !names.touched) return undefined;
+  return {
+    type,
+    errors,
+    touched: keys === undefined ? undefined : `Partial<Record<${keys}, boolean>>`,
+    start: begins,
+    check,
+    checkLines,
+    derived: check !== undefined && onChange && onBlur && asksAll,
+    onChange,
+    onBlur,
+    status: { start: statusText, type: status || !typescript ? undefined : 'string | undefined' },
+  };
+}
+
+/** Whether every status that is told is a text, or none. */
+function saysTexts({ leaving }: TakenApart): boolean {
+  let texts = true;
+  leaving.site.component.path.traverse({
+    CallExpression({ node }) {
+      const { callee } = node;
+      const name = t.isIdentifier(callee)
+        ? callee.name
+        : t.isMemberExpression(callee) && t.isIdentifier(callee.property)
+          ? callee.property.name
+          : '';
+      if (name !== 'setStatus') return;
+      const [first] = node.arguments;
+      if (
+        first &&
+        !t.isStringLiteral(first) &&
+        !t.isTemplateLiteral(first) &&
+        !t.isIdentifier(first, { name: 'undefined' })
+      )
+        texts = false;
+    },
+  });
+  return texts;
+}
+
+/** The name of the values’ type: written for the package, for what it begins as, or for what is sent. */
+function typeOf({ leaving, form, send }: TakenApart, start: NodePath): string | undefined {
+  const { text } = leaving.script;
+  const said = (node: t.Node): string => text.slice(node.start ?? 0, node.end ?? 0);
+  if (form.type) return said(form.type);
+  const declared = start.isIdentifier() ? start.scope.getBinding(start.node.name)?.path : undefined;
+  const id = declared?.isVariableDeclarator() ? declared.node.id : undefined;
+  if (t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation)) return said(id.typeAnnotation.typeAnnotation);
+  const check = form.options.get('validate');
+  for (const fn of [send?.fn, check && !check.isObjectMethod() ? functionOf(check) : undefined]) {
+    const [values] = fn?.node.params ?? [];
+    if (t.isIdentifier(values) && t.isTSTypeAnnotation(values.typeAnnotation))
+      return said(values.typeAnnotation.typeAnnotation);
+  }
+  return undefined;
+}
+
+/** What the values begin as: the author’s constant, or one that is put above the component. */
+function startText(apart: TakenApart, start: NodePath, type: string | undefined): string | undefined {
+  const { leaving } = apart;
+  const { site, context, script } = leaving;
+  if (start.isIdentifier()) {
+    const binding = start.scope.getBinding(start.node.name);
+    return binding?.scope.path.isProgram() ? start.node.name : undefined;
+  }
+  if (!start.isObjectExpression() || asksComponent(start, site)) return undefined;
+  const name = context.freeName(`initial${pascal(site.component.name)}`, 'initialValues');
+  const statement = site.component.statement.node;
+  const leading = statement.leadingComments ?? [];
+  const at = leading[0]?.start ?? statement.start ?? 0;
+  const { newline, semicolon } = context.style;
+  const lead = `const ${name}${type === undefined ? '' : `: ${type}`} = `;
+  const own = reindented(script.text.slice(start.node.start ?? 0, start.node.end ?? 0), depthOf(leaving, start), '');
+  saysAt(leaving, at, at, `${lead}${own}${semicolon}${newline}${newline}`);
+  return name;
+}
+
+function asksComponent(path: NodePath, { component }: FormSite): boolean {
+  let asks = false;
+  path.traverse({
+    Identifier(inner) {
+      if (!inner.isReferencedIdentifier()) return;
+      const of = inner.scope.getBinding(inner.node.name)?.scope.path;
+      if (of && !of.isProgram() && (of === component.path || of.findParent((parent) => parent === component.path)))
+        asks = true;
+    },
+    CallExpression: () => void (asks = true),
+  });
+  return asks;
+}
+
+/** How all values are checked: by the author’s function, and by those that controls bring along. */
+function checkOf(
+  apart: TakenApart,
+  type: string | undefined,
+  errors: string | undefined,
+): Pick<Stated, 'check' | 'checkLines'> {
+  const { leaving, form, ownRules, names } = apart;
+  const given = form.options.get('validate');
+  const nothing = { check: undefined, checkLines: [] };
+  if (!given && !ownRules.length) return nothing;
+  const fn = given && (given.isObjectMethod() ? given : functionOf(given));
+  if (given && (!fn || fn.node.async || fn.node.params.length > 1)) {
+    stays(leaving, given, 'how it checks is not told, or takes time');
+    return nothing;
+  }
+  const isNamed = given?.isIdentifier() === true;
+  if (isNamed && !ownRules.length) return { check: (values) => `${given.node.name}(${values})`, checkLines: [] };
+  const own = fn && !isNamed ? declaredCheck(apart, fn, ownRules.length ? `${names.check}All` : names.check, type) : [];
+  if (!ownRules.length) return { check: (values) => `${names.check}(${values})`, checkLines: own };
+  const whole = given ? `{ ...${isNamed ? given.node.name : `${names.check}All`}(${names.values}) }` : '{}';
+  const lines = ownRules.flatMap(({ field, fn: rule, shownWhen }, index) => {
+    const called = rule.isIdentifier() ? rule.node.name : `(${textIn(leaving, rule)})`;
+    const wrong = ownRules.length > 1 ? `wrong${index + 1}` : 'wrong';
+    const when = shownWhen.map((text) => (shownWhen.length > 1 ? `(${text()})` : text())).join(' && ');
+    const call = `${called}(${names.values}.${field})`;
+    return [
+      `  const ${wrong} = ${when === '' ? call : `${when} ? ${call} : undefined`};`,
+      `  if (${wrong} && !errors.${field}) errors.${field} = ${wrong};`,
+    ];
+  });
+  return {
+    check: (values) => `${names.check}(${values})`,
+    checkLines: [
+      ...own,
+      '',
+      `function ${names.check}(${names.values}${type === undefined ? '' : `: ${type}`}) {`,
+      `  const errors${errors === undefined ? '' : `: ${errors}`} = ${whole};`,
+      ...lines,
+      '  return errors;',
+      '}',
+      '',
+    ],
+  };
+}
+
+/** The author’s function that stood in the option, as one of the component. */
+function declaredCheck(apart: TakenApart, fn: NodePath<t.Function>, name: string, type: string | undefined): string[] {
+  const { leaving } = apart;
+  const [values] = fn.get('params') as NodePath[];
+  const body = fn.get('body') as NodePath;
+  const typed = values?.isIdentifier() && !values.node.typeAnnotation && type !== undefined ? `: ${type}` : '';
+  const parameter = values ? textIn(leaving, values) + typed : '';
+  const text = reindented(textIn(leaving, body), depthOf(leaving, fn), '');
+  if (!body.isBlockStatement()) return [`const ${name} = (${parameter}) => ${text};`];
+  return [
+    '',
+    `function ${name}(${parameter}) {`,
+    ...relative(text, leaving.context.style.indent).map((line) => (line === '' ? '' : `  ${line}`)),
+    '}',
+    '',
+  ];
+}
+
+/** Whether a change of values does more than set them. */
+function keepsChange({ needs }: TakenApart, { check, derived, onChange }: Stated): boolean {
+  return needs.has('change') && check !== undefined && !derived && onChange && needs.has('errors');
+}
+
+interface Place {
+  indent: string;
+  statement: NodePath;
+}
+
+/** Where the block goes: in place of the hook’s statement, else in front of what the component gives. */
+function placeOf({ leaving, form }: TakenApart): Place {
+  if (form.hook) return { statement: form.hook.parentPath, indent: depthOf(leaving, form.hook) };
+  const body = bodyOf({ path: leaving.site.component.path as never });
+  const last = body?.get('body').at(-1);
+  return last
+    ? { statement: last, indent: depthOf(leaving, last) }
+    : { statement: leaving.site.component.path, indent: '' };
+}
+
+function placeBlock(apart: TakenApart, text: string, stated: Stated): void {
+  const { leaving, form } = apart;
+  const { newline, semicolon } = leaving.context.style;
+  void stated;
+  void semicolon;
+  const { statement, indent } = placeOf(apart);
+  for (const pattern of form.taken.patterns) {
+    const declaration = pattern.parentPath;
+    if (!declaration.isVariableDeclaration() || declaration.node.declarations.length > 1) {
+      stays(leaving, pattern, 'it is declared along with something else');
+      continue;
+    }
+    const from = leaving.script.lines.lineStart(declaration.node.start ?? 0);
+    const rest = /^[^\n]*\n/.exec(leaving.script.text.slice(declaration.node.end ?? 0))?.[0] ?? '';
+    if (rest.trim() !== '') stays(leaving, pattern, 'something stands behind it on its line');
+    else saysAt(leaving, from, (declaration.node.end ?? 0) + rest.length, '');
+  }
+  if (form.hook) {
+    says(leaving, statement, text);
+    return;
+  }
+  const { element } = form;
+  if (!element || !statement.isReturnStatement()) {
+    stays(leaving, statement, 'the component does not end with what it gives');
+    return;
+  }
+  if (element.content.isBlockStatement()) {
+    stays(leaving, element.content, 'the function that draws the form does more than that');
+    return;
+  }
+  saysAt(leaving, statement.node.start ?? 0, statement.node.start ?? 0, `${text}${newline}${newline}${indent}`);
+  says(leaving, element.path, () =>
+    reindented(textIn(leaving, element.content), depthOf(leaving, element.content), depthOf(leaving, element.path)),
+  );
+}

@@ -1,0 +1,222 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { attributesOf, type JsxAttribute } from '../jsx-controls.js';
+import { isSeenAt, says, saysAt, stays, stretch, textIn } from '../package-leaving/leaving.js';
+import { membersTaken } from '../package-leaving/members.js';
+import { tiedBy } from './changes.js';
+import { drawnBy, partOf, shownWhen, type TakenApart } from './form.js';
+import { sayMember } from './places.js';
+
+/** Says what a component of the package draws, in elements of the page. */
+export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>, root: NodePath): void {
+  const part = partOf(element);
+  if (part === undefined || part === 'Formik') return;
+  const say = parts[part];
+  if (say) say(apart, element, root);
+  else stays(apart.leaving, element.get('openingElement'), `<${part}> is not drawn without the package yet`);
+}
+
+type SayPart = (apart: TakenApart, element: NodePath<t.JSXElement>, root: NodePath) => void;
+
+const parts: Readonly<Record<string, SayPart>> = {
+  Form: sayForm,
+  Field: sayField,
+  FastField: sayField,
+  ErrorMessage: sayMessage,
+};
+
+function renameTag(apart: TakenApart, element: NodePath<t.JSXElement>, tag: string): void {
+  says(apart.leaving, element.get('openingElement').get('name') as NodePath, tag);
+  const closing = element.get('closingElement') as NodePath<t.JSXClosingElement>;
+  if (closing.node) says(apart.leaving, closing.get('name') as NodePath, tag);
+}
+
+/** Takes an attribute away, with the white space in front of it. */
+function without({ leaving }: TakenApart, { path }: JsxAttribute): void {
+  const { start, end } = path.node;
+  const before = /\s*$/.exec(leaving.script.text.slice(0, start ?? 0))?.[0].length ?? 0;
+  saysAt(leaving, (start ?? 0) - before, end ?? 0, '');
+}
+
+function sayForm(apart: TakenApart, element: NodePath<t.JSXElement>): void {
+  const { leaving, names, needs } = apart;
+  renameTag(apart, element, 'form');
+  needs.add('handleSubmit');
+  let resets = false;
+  element.traverse({
+    JSXAttribute({ node }) {
+      resets ||= t.isJSXIdentifier(node.name, { name: 'type' }) && t.isStringLiteral(node.value, { value: 'reset' });
+    },
+  });
+  if (resets) needs.add('handleReset').add('reset');
+  const own = attributesOf(element).find(({ name }) => /^on(Submit|Reset)$/.test(name));
+  if (own) stays(leaving, own.path, 'what the form does itself here is not told');
+  const at = element.get('openingElement').node.name.end ?? 0;
+  saysAt(leaving, at, at, () => ` onSubmit={${names.handleSubmit}}${resets ? ` onReset={${names.handleReset}}` : ''}`);
+}
+
+function sayField(apart: TakenApart, element: NodePath<t.JSXElement>, root: NodePath): void {
+  const { leaving } = apart;
+  const attributes = attributesOf(element);
+  const opening = element.get('openingElement');
+  const named = attributes.find(({ name }) => name === 'name');
+  const field = named?.text;
+  if (!named || field === undefined || !apart.fields.includes(field)) {
+    stays(leaving, opening, 'its field is told only when the form runs, or is no value of its own');
+    return;
+  }
+  const rule = attributes.find(({ name }) => name === 'validate');
+  if (rule?.value) {
+    const when = shownWhen(element, root, leaving);
+    if (!when) stays(leaving, rule.path, 'when it is shown is no plain condition');
+    else apart.ownRules.push({ field, fn: rule.value, shownWhen: when });
+  }
+  const fn = element.get('children').find((child) => child.isJSXExpressionContainer());
+  const inner = fn?.isJSXExpressionContainer() ? (fn.get('expression') as NodePath) : undefined;
+  if (
+    inner?.isArrowFunctionExpression() &&
+    drawnBy(element) === 'input' &&
+    !attributes.some(({ name }) => name === 'as')
+  ) {
+    sayDrawn(apart, element, field, inner);
+    return;
+  }
+  const tag = drawnBy(element);
+  const drawn = attributes.find(({ name }) => name === 'as' || name === 'component');
+  if (tag === undefined || !/^[a-z]/.test(tag)) {
+    stays(leaving, drawn?.path ?? opening, 'what it draws is told only when the form runs');
+    return;
+  }
+  renameTag(apart, element, tag);
+  for (const one of [drawn, rule]) if (one) without(apart, one);
+  const refs = attributes.find(({ name }) => name === 'innerRef');
+  if (refs) says(leaving, refs.path.get('name') as NodePath, 'ref');
+  const own = new Set(attributes.map(({ name }) => name));
+  if (own.has('onChange') || own.has('onBlur') || own.has('checked')) {
+    stays(leaving, opening, 'it is given handlers of its own as well');
+    return;
+  }
+  const tied = (): string | undefined => tiedBy(apart, element, field, opening, own);
+  if (tied() === undefined) return;
+  const at = named.path.node.end ?? 0;
+  saysAt(leaving, at, at, () => ` ${tied() ?? ''}`);
+}
+
+/** `<Field name="town">{({ field, meta }) => …}</Field>`: what the function draws, with its own names for the field. */
+function sayDrawn(
+  apart: TakenApart,
+  element: NodePath<t.JSXElement>,
+  field: string,
+  fn: NodePath<t.ArrowFunctionExpression>,
+): void {
+  const { leaving, names, needs } = apart;
+  const body = fn.get('body') as NodePath;
+  const [given] = fn.get('params') as NodePath[];
+  if (body.isBlockStatement() || !given?.isObjectPattern()) {
+    stays(leaving, fn, 'it does more than draw a part of the page');
+    return;
+  }
+  for (const property of given.get('properties')) {
+    const value = property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
+    const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : '';
+    if (!value?.isIdentifier()) {
+      stays(leaving, property, 'what it takes is no plain name');
+      continue;
+    }
+    const binding = value.scope.getBinding(value.node.name);
+    if (binding) leaving.gone.add(binding);
+    if (key === 'form') {
+      const taken = membersTaken(value);
+      for (const one of taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
+      for (const place of taken.places) sayMember(apart, place);
+      continue;
+    }
+    for (const reference of binding?.referencePaths ?? []) {
+      const parent = reference.parentPath;
+      if (key === 'field' && parent?.isJSXSpreadAttribute()) {
+        const drawn = parent.parentPath.parentPath as NodePath<t.JSXElement>;
+        const own = new Set(attributesOf(drawn).map(({ name }) => name));
+        const tied = (): string | undefined => tiedBy(apart, drawn, field, reference, own);
+        if (tied() !== undefined)
+          says(leaving, parent, () => `${own.has('name') ? '' : `name="${field}" `}${tied() ?? ''}`);
+        continue;
+      }
+      const member =
+        parent?.isMemberExpression() && t.isIdentifier(parent.node.property) ? parent.node.property.name : '';
+      const text = memberOfField(key, member, field, apart);
+      if (!parent || text === undefined || !isSeenAt(leaving, reference, names.values)) {
+        stays(leaving, parent ?? reference, 'it is not said without the package yet');
+        continue;
+      }
+      if (member === 'error')
+        apart.asked.push({
+          gated: /touched/.test(
+            leaving.script.text.slice(
+              leaving.script.lines.lineStart(reference.node.start ?? 0),
+              reference.node.start ?? 0,
+            ),
+          ),
+        });
+      if (member === 'touched') needs.add('touched');
+      if (member === 'error') needs.add('errors');
+      says(leaving, parent, text);
+    }
+  }
+  const inJsx = element.parentPath.isJSXElement() || element.parentPath.isJSXFragment();
+  const isElement = body.isJSXElement() || body.isJSXFragment();
+  says(leaving, element, () => (isElement || !inJsx ? textIn(leaving, body) : `{${textIn(leaving, body)}}`));
+}
+
+function memberOfField(key: string, member: string, field: string, { names }: TakenApart): string | undefined {
+  if (key === 'meta') {
+    if (member === 'error') return `${names.errors}.${field}`;
+    if (member === 'touched') return `${names.touched}.${field}`;
+  }
+  if (member === 'value') return `${names.values}.${field}`;
+  return key === 'field' && member === 'name' ? `'${field}'` : undefined;
+}
+
+function sayMessage(apart: TakenApart, element: NodePath<t.JSXElement>): void {
+  const { leaving, names, needs } = apart;
+  const attributes = attributesOf(element);
+  const field = attributes.find(({ name }) => name === 'name')?.text;
+  if (field === undefined || !apart.fields.includes(field)) {
+    stays(leaving, element, 'its field is told only when the form runs, or is no value of its own');
+    return;
+  }
+  needs.add('errors').add('touched');
+  apart.asked.push({ gated: true });
+  const error = `${names.errors}.${field}`;
+  const asked = `${names.touched}.${field} && ${error}`;
+  const drawn = attributes.find(({ name }) => name === 'component');
+  const tag = drawn ? (drawn.text ?? (drawn.value?.isIdentifier() ? drawn.value.node.name : undefined)) : undefined;
+  const fn = element.get('children').find((child) => child.isJSXExpressionContainer());
+  const inner = fn?.isJSXExpressionContainer() ? (fn.get('expression') as NodePath) : undefined;
+  const inJsx = element.parentPath.isJSXElement() || element.parentPath.isJSXFragment();
+  const place = (text: () => string): void => says(leaving, element, () => (inJsx ? `{${text()}}` : text()));
+  if (inner?.isArrowFunctionExpression()) {
+    const [given] = inner.get('params') as NodePath[];
+    const body = inner.get('body') as NodePath;
+    if (!given?.isIdentifier() || body.isBlockStatement()) {
+      stays(leaving, inner, 'it does more than draw a part of the page');
+      return;
+    }
+    const binding = given.scope.getBinding(given.node.name);
+    if (binding) leaving.gone.add(binding);
+    for (const reference of binding?.referencePaths ?? []) says(leaving, reference, error);
+    place(() => `${asked} && ${textIn(leaving, body)}`);
+    return;
+  }
+  if (!drawn) {
+    place(() => asked);
+    return;
+  }
+  if (tag === undefined) {
+    stays(leaving, drawn.path, 'what it draws is told only when the form runs');
+    return;
+  }
+  const rest = attributes.filter(({ name }) => name !== 'name' && name !== 'component');
+  const text = (): string =>
+    rest.map(({ path }) => ` ${stretch(leaving, path.node.start ?? 0, path.node.end ?? 0)}`).join('');
+  place(() => `${asked} && <${tag}${text()}>{${error}}</${tag}>`);
+}

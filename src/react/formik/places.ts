@@ -1,0 +1,260 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { MemberPlace } from '../package-leaving/members.js';
+import { isSeenAt, says, stays, textIn } from '../package-leaving/leaving.js';
+import { attributesOf, tagOf } from '../jsx-controls.js';
+import {
+  attributeOf,
+  changeHandler,
+  changeOf,
+  fieldNamed,
+  nextValue,
+  keyText,
+  setterText,
+  tiedBy,
+  valuesWith,
+} from './changes.js';
+import { type FormNames, type Need, type TakenApart } from './form.js';
+
+/** Members that are values or status, the names they get and what they need. */
+const held: Readonly<Record<string, { name: keyof FormNames; need: Need | undefined }>> = {
+  values: { name: 'values', need: undefined },
+  errors: { name: 'errors', need: 'errors' },
+  touched: { name: 'touched', need: 'touched' },
+  status: { name: 'status', need: 'status' },
+  isSubmitting: { name: 'submitting', need: 'submitting' },
+  submitCount: { name: 'attempts', need: 'attempts' },
+  dirty: { name: 'dirty', need: 'dirty' },
+  isValid: { name: 'valid', need: 'valid' },
+};
+
+/** Says what a member is without the package, at each place that takes it. */
+export function sayMember(apart: TakenApart, place: MemberPlace): void {
+  const { leaving, names, needs } = apart;
+  const { member, path } = place;
+  const known = held[member];
+  if (known) {
+    if (known.need) needs.add(known.need);
+    if (member === 'errors') apart.asked.push({ gated: isGated(path, apart) });
+    sayName(apart, path, names[known.name]);
+    return;
+  }
+  const done = calls[member]?.(apart, path) ?? false;
+  if (!done) stays(leaving, whole(path), `${member} of the package is not said here without it yet`);
+}
+
+/** The call around a member, else the member. */
+function whole(path: NodePath): NodePath {
+  return path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : path;
+}
+
+function sayName({ leaving }: TakenApart, path: NodePath, name: string): void {
+  if (!isSeenAt(leaving, path, name)) {
+    stays(leaving, path, `${name} means something else here`);
+    return;
+  }
+  const { parentPath: parent } = path;
+  // `{ values }` as a property keeps its key
+  if (parent?.isObjectProperty() && parent.node.shorthand) {
+    const key = t.isIdentifier(parent.node.key) ? parent.node.key.name : '';
+    if (key !== name) says(leaving, parent, `${key}: ${name}`);
+    return;
+  }
+  if (!path.isIdentifier({ name })) says(leaving, path, name);
+}
+
+type Say = (apart: TakenApart, path: NodePath) => boolean;
+
+function callOf(path: NodePath): NodePath<t.CallExpression> | undefined {
+  return path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : undefined;
+}
+
+/** Says a call in other words, where its arguments are as many as they may be. */
+function sayCall(
+  path: NodePath,
+  apart: TakenApart,
+  text: (call: NodePath<t.CallExpression>) => string | undefined,
+): boolean {
+  const call = callOf(path);
+  if (!call) return false;
+  const first = text(call);
+  if (first === undefined) return false;
+  says(apart.leaving, call, () => text(call) ?? first);
+  return true;
+}
+
+/** Whether a handler may be handed over as it is: the control gives text, and says its name. */
+function sayHandler(apart: TakenApart, path: NodePath, event: 'onChange' | 'onBlur'): boolean {
+  const { leaving, names, needs } = apart;
+  const call = callOf(path);
+  const at = attributeOf(path);
+  if (at?.name === event) {
+    const field = fieldNamed(apart, at.element);
+    const named = attributesOf(at.element).some(({ name }) => name === 'name');
+    if (event === 'onBlur') {
+      if (!named) return false;
+      needs.add('touched').add('handleBlur');
+      apart.left.add(tagOf(at.element));
+      sayName(apart, path, names.handleBlur);
+      return true;
+    }
+    if (field === undefined) return false;
+    const handler = changeHandler(apart, at.element, field, path);
+    if (handler === undefined) return true;
+    if (handler === names.handleChange) sayName(apart, path, handler);
+    else says(leaving, path, () => changeHandler(apart, at.element, field, path) ?? '');
+    return true;
+  }
+  if (!call) return false;
+  const [event_, ...more] = call.get('arguments') as NodePath[];
+  const fn = call.findParent((parent) => parent.isArrowFunctionExpression() || parent.isFunctionExpression());
+  const outer = fn && attributeOf(fn);
+  // `(event) => { handleChange(event); … }`
+  if (!event_?.isIdentifier() || more.length || !outer || outer.name !== event) return false;
+  const field = fieldNamed(apart, outer.element);
+  if (field === undefined) return false;
+  const [parameter] = (fn as NodePath<t.ArrowFunctionExpression>).node.params;
+  if (!t.isIdentifier(parameter, { name: event_.node.name })) return false;
+  if (event === 'onBlur') {
+    needs.add('touched').add('handleBlur');
+    apart.left.add(tagOf(outer.element));
+    sayName(apart, path, names.handleBlur);
+    return true;
+  }
+  const text = nextValue(apart, outer.element, field, event_.node.name);
+  if (text === undefined) return false;
+  says(leaving, call, () => changeOf(apart, valuesWith(apart, `${keyText(field)}: ${text}`)));
+  changeOf(apart, '');
+  return true;
+}
+
+const calls: Readonly<Record<string, Say>> = {
+  handleChange: (apart, path) => sayHandler(apart, path, 'onChange'),
+  handleBlur: (apart, path) => sayHandler(apart, path, 'onBlur'),
+  handleSubmit(apart, path) {
+    if (attributeOf(path)?.name !== 'onSubmit') return false;
+    apart.needs.add('handleSubmit');
+    sayName(apart, path, apart.names.handleSubmit);
+    return true;
+  },
+  handleReset(apart, path) {
+    if (attributeOf(path)?.name !== 'onReset') return false;
+    apart.needs.add('handleReset').add('reset');
+    sayName(apart, path, apart.names.handleReset);
+    return true;
+  },
+  getFieldProps(apart, path) {
+    const call = callOf(path);
+    const spread = call?.parentPath;
+    const element = spread?.parentPath?.parentPath;
+    if (!call || !spread?.isJSXSpreadAttribute() || !element?.isJSXElement()) return false;
+    const [given] = call.node.arguments;
+    const named = t.isObjectExpression(given)
+      ? given.properties.find((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: 'name' }))
+      : undefined;
+    const name = t.isStringLiteral(given)
+      ? given.value
+      : t.isObjectProperty(named) && t.isStringLiteral(named.value)
+        ? named.value.value
+        : undefined;
+    if (name === undefined || !apart.fields.includes(name)) return false;
+    const own = new Set(attributesOf(element).map((one) => one.name));
+    const clash = ['value', 'checked', 'onChange', 'onBlur'].find((one) => own.has(one));
+    if (
+      clash !== undefined &&
+      !(
+        clash === 'value' &&
+        /^(checkbox|radio)$/.test(attributesOf(element).find((one) => one.name === 'type')?.text ?? '')
+      )
+    )
+      return false;
+    const tied = (): string | undefined => tiedBy(apart, element, name, path, own);
+    if (tied() === undefined) return true;
+    says(apart.leaving, spread, () => `${own.has('name') ? '' : `name="${name}" `}${tied() ?? ''}`);
+    return true;
+  },
+  setFieldValue: (apart, path) => sayCall(path, apart, (call) => setterText(apart, call)),
+  setValues: (apart, path) =>
+    sayCall(path, apart, (call) => {
+      const [next, ...more] = call.get('arguments') as NodePath[];
+      if (!next || more.length || next.isFunction()) return undefined;
+      return changeOf(apart, textIn(apart.leaving, next));
+    }),
+  setErrors: (apart, path) =>
+    sayCall(path, apart, (call) => {
+      const [next] = call.get('arguments') as NodePath[];
+      if (!next) return undefined;
+      apart.needs.add('setErrors').add('errors');
+      return `${apart.names.setErrors}(${textIn(apart.leaving, next)})`;
+    }),
+  setFieldError: (apart, path) =>
+    sayCall(path, apart, (call) => {
+      const [name, message] = call.get('arguments') as NodePath[];
+      if (!name?.isStringLiteral() || !message || !apart.fields.includes(name.node.value)) return undefined;
+      apart.needs.add('setErrors').add('errors');
+      const pair = `${keyText(name.node.value)}: ${textIn(apart.leaving, message)}`;
+      return `${apart.names.setErrors}((old) => ({ ...old, ${pair} }))`;
+    }),
+  setStatus: (apart, path) =>
+    sayCall(path, apart, (call) => {
+      const [next] = call.get('arguments') as (NodePath | undefined)[];
+      apart.needs.add('status');
+      return `${apart.names.setStatus}(${next ? textIn(apart.leaving, next) : 'undefined'})`;
+    }),
+  setSubmitting: (apart, path) =>
+    sayCall(path, apart, (call) => {
+      const [next] = call.get('arguments') as (NodePath | undefined)[];
+      if (!next) return undefined;
+      apart.needs.add('submitting');
+      return `${apart.names.setSubmitting}(${textIn(apart.leaving, next)})`;
+    }),
+  resetForm(apart, path) {
+    const call = callOf(path);
+    if (!call) {
+      if (attributeOf(path)?.name !== 'onClick') return false;
+      apart.needs.add('reset');
+      says(apart.leaving, path, `() => ${apart.names.reset}()`);
+      return true;
+    }
+    if (!isSeenAt(apart.leaving, path, apart.names.reset)) return false;
+    apart.needs.add('reset');
+    const [given, ...more] = call.get('arguments') as NodePath[];
+    const status = given?.isObjectExpression() ? given.get('properties') : [];
+    const [only] = status;
+    if (given) {
+      // other parts of the form would begin as something else from now on
+      if (
+        more.length ||
+        status.length !== 1 ||
+        !only?.isObjectProperty() ||
+        !t.isIdentifier(only.node.key, { name: 'status' })
+      )
+        return false;
+      apart.needs.add('status').add('firstStatus');
+      says(apart.leaving, given, () => textIn(apart.leaving, only.get('value') as NodePath));
+    }
+    if (!path.isIdentifier({ name: apart.names.reset })) says(apart.leaving, path, apart.names.reset);
+    return true;
+  },
+};
+
+/** Whether an error is asked only where its field was left: `touched.town && errors.town`. */
+function isGated(path: NodePath, apart: TakenApart): boolean {
+  const { script } = apart.leaving;
+  const member = path.parentPath;
+  const node = member?.node;
+  if (!member || !(t.isMemberExpression(node) || t.isOptionalMemberExpression(node)) || path.key !== 'object')
+    return false;
+  const key = script.text.slice(node.property.start ?? 0, node.property.end ?? 0);
+  const isAsked = (test: t.Node): boolean => {
+    const text = script.text.slice(test.start ?? 0, test.end ?? 0);
+    const name = key.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+    return new RegExp(`\\btouched(?:\\??\\.|\\?\\.\\[|\\[)${name}(?![\\w$])`).test(text) && !text.includes('||');
+  };
+  for (let at: NodePath = member; at.parentPath && !at.parentPath.isStatement(); at = at.parentPath) {
+    const { parentPath: parent, key: place } = at;
+    if (parent.isLogicalExpression({ operator: '&&' }) && place === 'right' && isAsked(parent.node.left)) return true;
+    if (parent.isConditionalExpression() && place === 'consequent' && isAsked(parent.node.test)) return true;
+  }
+  return false;
+}

@@ -1,0 +1,110 @@
+import * as t from '@babel/types';
+import type { RewritePlan } from '../../form/ledger.js';
+import { reactImportEdits } from '../import-edits.js';
+import { namedReferences } from '../references.js';
+import { retirementOf } from '../retirement.js';
+import { resolved, type Leaving } from './leaving.js';
+
+/** Lines of code, one step of indentation as two spaces and statements with semicolons, as they are made. */
+export type Lines = string[];
+
+/** What stands in the component in place of a package, and what has to be imported for it. */
+export interface Block {
+  lines: Lines;
+  hooks: Set<string>;
+  types: Set<string>;
+}
+
+/** A block to which lines are added. */
+export function newBlock(): Block {
+  return { lines: [], hooks: new Set(), types: new Set() };
+}
+
+/** Adds a state variable. */
+export function addState(
+  block: Block,
+  [value, setter]: readonly [string, string | undefined],
+  type: string | undefined,
+  start: string,
+): void {
+  block.hooks.add('useState');
+  const generic = type === undefined ? '' : `<${type}>`;
+  block.lines.push(
+    `const [${[value, ...(setter === undefined ? [] : [setter])].join(', ')}] = useState${generic}(${start});`,
+  );
+}
+
+/** Adds a function with its statements. */
+export function addFunction(block: Block, head: string, statements: readonly string[]): void {
+  block.lines.push('', `${head} {`, ...statements.map((line) => `  ${line}`), '}');
+}
+
+/** The lines of a block in the style of the file, at one depth. */
+export function blockText({ lines }: Block, indent: string, { context }: Leaving): string {
+  const { style } = context;
+  const kept = lines.filter(
+    (line, index) => line !== '' || (index > 0 && lines[index - 1] !== '' && index < lines.length - 1),
+  );
+  return kept
+    .map((line, index) => {
+      const depth = /^ */.exec(line)?.[0].length ?? 0;
+      const own = style.semicolon === '' ? line.trim().replace(/;$/, '') : line.trim();
+      return own === '' ? '' : `${index === 0 ? '' : indent}${style.indent.repeat(depth / 2)}${own}`;
+    })
+    .join(style.newline);
+}
+
+/** The plan of what is said, with imports of the package gone and those of React there. */
+export function planOf(leaving: Leaving, block: Block): RewritePlan {
+  const { script, said, ledger } = leaving;
+  const own = resolved(said);
+  const written = own.map(({ text }) => text).join('\n');
+  const retirement = retirementOf(script, own, written, () => false);
+  const loose = retirement.names.filter(({ name }) => !namesGone(leaving).has(name));
+  const imports = reactImportEdits(
+    script,
+    {
+      add: [...[...block.hooks], ...typeImports(script.typescript, block, script.ast.program)],
+      drop: retirement.deadReactNames,
+    },
+    (name) =>
+      namedReferences(script, name) -
+      own.reduce((sum, { start, end }) => sum + mentions(script.text.slice(start, end), name), 0),
+  );
+  const apart = retirement.edits.filter(
+    (edit) => !loose.some(({ start, end }) => edit.start <= start && edit.end >= end),
+  );
+  const edits = [...own, ...imports.edits, ...apart.filter((edit) => !own.some((one) => overlaps(one, edit)))];
+  return {
+    edits: edits.map((edit) => ({ file: script.file, ...edit })),
+    creates: [],
+    deletes: [],
+    dependencies: [],
+    ledger,
+  };
+}
+
+/** Declarations that nothing but the package asked: none of the author’s own but types and imports go. */
+function namesGone({ script }: Leaving): Set<string> {
+  return new Set(
+    script.ast.program.body.flatMap((node) =>
+      t.isImportDeclaration(node) ? node.specifiers.map(({ local }) => local.name) : [],
+    ),
+  );
+}
+
+function overlaps(a: { start: number; end: number }, b: { start: number; end: number }): boolean {
+  return a.start < b.end && b.start < a.end;
+}
+
+function mentions(text: string, name: string): number {
+  return [...text.matchAll(new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}(?![\\w$])`, 'g'))].length;
+}
+
+function typeImports(typescript: boolean, { types }: Block, program: t.Program): string[] {
+  if (!typescript) return [];
+  const known = new Set(
+    program.body.flatMap((node) => (t.isImportDeclaration(node) ? node.specifiers.map(({ local }) => local.name) : [])),
+  );
+  return [...types].filter((name) => !known.has(name)).map((name) => `type ${name}`);
+}

@@ -1,0 +1,112 @@
+import type { Binding, NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { LedgerEntry } from '../../form/ledger.js';
+import { placeByHand, type WriteContext } from '../../form/writing.js';
+import { applyEdits, type Edit } from '../../source/edits.js';
+import { movedLines } from '../../source/moved-lines.js';
+import { indentAt } from '../../source/style.js';
+import type { Script } from '../../source/script.js';
+import type { FormSite } from '../approach.js';
+import { spanOf } from '../code.js';
+
+/** A place at which something else is said; its text is asked for in the end, when all places inside of it are known. */
+interface Said {
+  start: number;
+  end: number;
+  text: () => string;
+}
+
+/** A form on its way out of a package: what is said in place of what, and what is left by hand. */
+export interface Leaving {
+  site: FormSite;
+  script: Script;
+  context: WriteContext;
+  said: Said[];
+  ledger: LedgerEntry[];
+  /** Bindings that go with the package: parameters and patterns that its members came by. */
+  gone: Set<Binding>;
+}
+
+/** Begins to take a form of a site out of its package. */
+export function leavingFrom(site: FormSite, context: WriteContext): Leaving {
+  return { site, script: site.script, context, said: [], ledger: [], gone: new Set() };
+}
+
+/** Leaves a place by hand. */
+export function stays(leaving: Leaving, path: NodePath, why: string): void {
+  const entry = placeByHand(spanOf(leaving.script.file, path), leaving.context, why);
+  const { start, end } = entry.span;
+  const isKnown = leaving.ledger.some(({ span }) => span.start === start && span.end === end);
+  if (!isKnown) leaving.ledger.push({ ...entry, what: entry.what.split('\n')[0] ?? '' });
+}
+
+/** Says something else in place of a path. */
+export function says(leaving: Leaving, { node }: { node: t.Node }, text: string | (() => string)): void {
+  saysAt(leaving, node.start ?? 0, node.end ?? 0, text);
+}
+
+/** Says something else in place of a stretch. */
+export function saysAt({ said }: Leaving, start: number, end: number, text: string | (() => string)): void {
+  said.push({ start, end, text: typeof text === 'string' ? () => text : text });
+}
+
+/** The text of a path with what is said anew inside of it. */
+export function textIn(leaving: Leaving, { node }: { node: t.Node }): string {
+  return stretch(leaving, node.start ?? 0, node.end ?? 0);
+}
+
+/** A stretch of the file with what is said anew inside of it. */
+export function stretch({ said, script }: Leaving, start: number, end: number): string {
+  const inside = said.filter(
+    (one) => one.start >= start && one.end <= end && !(one.start === start && one.end === end && one.end > one.start),
+  );
+  return applyEdits(
+    script.text.slice(start, end),
+    resolved(inside).map((edit) => ({ ...edit, start: edit.start - start, end: edit.end - start })),
+  );
+}
+
+/** All edits of the file; what lies inside of another place is said with it. */
+export function resolved(said: readonly Said[]): Edit[] {
+  const ordered = [...said].sort((a, b) => a.start - b.start || b.end - a.end);
+  const kept: Said[] = [];
+  for (const one of ordered) {
+    const last = kept.at(-1);
+    const isInside = last !== undefined && one.start < last.end && one.end <= last.end;
+    // what is put in front of another place stays beside it
+    if (isInside && !(one.start === one.end && one.start === last.start)) continue;
+    kept.push(one);
+  }
+  return kept.map(({ start, end, text }) => ({ start, end, text: text() }));
+}
+
+/** Code of several lines that stood at one depth, as it stands at another. */
+export function reindented(text: string, from: string, to: string): string {
+  return from === to
+    ? text
+    : movedLines(text, (line, index) => (index && line.startsWith(from) ? to + line.slice(from.length) : line));
+}
+
+/** The indentation of the line on which a path begins. */
+export function depthOf({ script }: Leaving, { node }: { node: t.Node }): string {
+  return indentAt(script.text, node.start ?? 0);
+}
+
+/** A name for something of the component: a wished one that nothing stands in the way of. */
+export function nameIn({ site, context, gone }: Leaving, ...wished: [string, ...string[]]): string {
+  const { scope } = site.component.path;
+  const isFree = (name: string): boolean => {
+    const known = scope.getBinding(name);
+    return (!known || gone.has(known)) && !scope.hasGlobal(name);
+  };
+  const [first, ...others] = wished;
+  return wished.find(isFree) ?? context.freeName(first, ...others);
+}
+
+/** Whether a name of the component means the same at a place: no function or block around it has one like it. */
+export function isSeenAt({ site, gone }: Leaving, path: NodePath, name: string): boolean {
+  const known = path.scope.getBinding(name);
+  if (!known || gone.has(known)) return true;
+  const component = site.component.path;
+  return known.scope.path.node === component.node || known.scope.path.isProgram();
+}
