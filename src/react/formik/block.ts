@@ -1,8 +1,7 @@
-import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
+import { typedAs } from '../package-leaving/apart.js';
 import { addFunction, addState, type Block } from '../package-leaving/block.js';
-import { elementTypes } from '../package-leaving/events.js';
-import { depthOf, reindented, textIn } from '../package-leaving/leaving.js';
+import { sendLines } from '../package-leaving/sending.js';
+import { elementsOf } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
@@ -64,18 +63,6 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   if (needs.has('valid')) block.lines.push(`const ${names.valid} = Object.keys(${names.errors}).length === 0;`);
 }
 
-/** The union of the types of elements, for an event. */
-function elementsOf(tags: ReadonlySet<string>): string {
-  return [...tags]
-    .flatMap((tag) => elementTypes[tag] ?? [])
-    .sort()
-    .join(' | ');
-}
-
-function typed(name: string, type: string | undefined): string {
-  return type === undefined ? name : `${name}: ${type}`;
-}
-
 function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs, leaving } = apart;
   const { typescript } = leaving.script;
@@ -83,21 +70,21 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
   const keeps = keepsErrors(apart, stated) && check !== undefined;
   const runs = (values: string): string[] => (keeps && check ? [`${names.setErrors}(${check(values)});`] : []);
   if (needs.has('change') && names.change !== names.setValues)
-    addFunction(block, `function ${names.change}(${typed('next', stated.type)})`, [
+    addFunction(block, `function ${names.change}(${typedAs('next', stated.type)})`, [
       `${names.setValues}(next);`,
       ...(stated.onChange ? runs('next') : []),
     ]);
   if (needs.has('handleChange')) {
     block.types.add('ChangeEvent');
     const type = typescript ? `ChangeEvent<${elementsOf(apart.changed)}>` : undefined;
-    addFunction(block, `function ${names.handleChange}(${typed('event', type)})`, [
+    addFunction(block, `function ${names.handleChange}(${typedAs('event', type)})`, [
       `${names.change}({ ...${names.values}, [event.target.name]: event.target.value });`,
     ]);
   }
   if (needs.has('handleBlur')) {
     block.types.add('FocusEvent');
     const type = typescript ? `FocusEvent<${elementsOf(apart.left)}>` : undefined;
-    addFunction(block, `function ${names.handleBlur}(${typed('event', type)})`, [
+    addFunction(block, `function ${names.handleBlur}(${typedAs('event', type)})`, [
       ...(needs.has('touched') ? [`${names.setTouched}({ ...${names.touched}, [event.target.name]: true });`] : []),
       ...(stated.onBlur ? runs(names.values) : []),
     ]);
@@ -122,7 +109,7 @@ function addReset(apart: TakenApart, stated: Stated, block: Block): void {
   if (needs.has('handleReset')) {
     block.types.add('FormEvent');
     const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;
-    addFunction(block, `function ${names.handleReset}(${typed('event', type)})`, [
+    addFunction(block, `function ${names.handleReset}(${typedAs('event', type)})`, [
       'event.preventDefault();',
       `${names.reset}();`,
     ]);
@@ -137,7 +124,7 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block): void {
   const { async, lines } = sendLines(apart);
   block.types.add('FormEvent');
   const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;
-  addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typed('event', type)})`, [
+  addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typedAs('event', type)})`, [
     'event.preventDefault();',
     ...(needs.has('touched') ? [`${names.setTouched}({ ${fields.map((name) => `${name}: true`).join(', ')} });`] : []),
     ...(needs.has('attempts') ? [`${names.setAttempts}(${names.attempts} + 1);`] : []),
@@ -146,67 +133,4 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block): void {
     ...(wrong === undefined ? [] : [`if (Object.keys(${wrong}).length > 0) return;`]),
     ...lines,
   ]);
-}
-
-/** The statements that send: the author’s own function called, or what it does. */
-function sendLines(apart: TakenApart): { async: boolean; lines: string[] } {
-  const { names, needs, send, leaving } = apart;
-  if (!send) return { async: false, lines: [] };
-  const { fn, given } = send;
-  const { style } = leaving.context;
-  const own = ownBody(apart);
-  const waits = fn ? fn.node.async === true : true;
-  const step = style.indent;
-  const lines = own
-    ? relative(reindented(textIn(leaving, own), depthOf(leaving, own), ''), step)
-    : [`${waits ? 'await ' : ''}${calledAs(apart, given)};`];
-  const begin = needs.has('submitting') ? [`${names.setSubmitting}(true);`] : [];
-  if (!begin.length || !waits) return { async: waits, lines: [...begin, ...lines] };
-  return {
-    async: true,
-    lines: [
-      ...begin,
-      'try {',
-      ...lines.map((line) => (line === '' ? line : `  ${line}`)),
-      '} finally {',
-      `  ${names.setSubmitting}(false);`,
-      '}',
-    ],
-  };
-}
-
-function calledAs({ names, leaving }: TakenApart, given: NodePath): string {
-  const text = textIn(leaving, given);
-  const values = given.isIdentifier() || given.isMemberExpression() ? text : `(${text})`;
-  return `${values}(${names.values})`;
-}
-
-/** The body of the function that sends, where it stands in the option and knows the values by the component’s name. */
-export function ownBody({ send, names, leaving }: TakenApart): NodePath<t.BlockStatement> | undefined {
-  const fn = send?.fn;
-  if (!fn || !send || fn.node !== send.given.node) return undefined;
-  const body = fn.get('body') as NodePath;
-  const [values] = fn.get('params') as NodePath[];
-  if (!body.isBlockStatement() || (values && !values.isIdentifier({ name: names.values }))) return undefined;
-  // names of the body must not meet those of the function around it
-  const { scope } = leaving.site.component.path;
-  const meets = (name: string): boolean => {
-    const known = scope.getOwnBinding(name);
-    return name === 'event' || name === 'wrong' || (known !== undefined && !leaving.gone.has(known));
-  };
-  const declared = Object.entries(body.scope.bindings).filter(([, { kind }]) => kind !== 'param');
-  return declared.some(([name]) => meets(name)) ? undefined : body;
-}
-
-/** The statements of a block, each line with steps of two spaces. */
-export function relative(block: string, step: string): string[] {
-  const lines = block
-    .replace(/^\{[ \t]*\r?\n?/, '')
-    .replace(/\s*\}$/, '')
-    .split(/\r?\n/);
-  return lines.map((line) => {
-    let depth = 0;
-    while (line.startsWith(step, depth * step.length) && step !== '') depth += 1;
-    return line.trim() === '' ? '' : '  '.repeat(Math.max(0, depth - 1)) + line.slice(depth * step.length);
-  });
 }

@@ -1,76 +1,30 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { functionOf, type FunctionPath } from '../components.js';
+import { functionOf } from '../components.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { importOfTag } from '../hook-calls.js';
+import type { Apart, PlainNames } from '../package-leaving/apart.js';
 import { textIn, type Leaving } from '../package-leaving/leaving.js';
 import type { FormikForm } from './found.js';
 
 /** The names that the parts of a form get in its component once the package is gone. */
-export interface FormNames {
-  values: string;
-  setValues: string;
-  errors: string;
-  setErrors: string;
-  touched: string;
-  setTouched: string;
+export interface FormNames extends PlainNames {
   status: string;
   setStatus: string;
-  submitting: string;
-  setSubmitting: string;
-  attempts: string;
-  setAttempts: string;
-  dirty: string;
-  valid: string;
-  change: string;
-  handleChange: string;
-  handleBlur: string;
-  handleSubmit: string;
   handleReset: string;
-  reset: string;
-  check: string;
   /** What the status goes back to, where that is told anew. */
   firstStatus: string;
   setFirstStatus: string;
 }
 
-/** What a form turns out to need of its component. */
-export type Need =
-  | 'errors'
-  | 'touched'
-  | 'status'
-  | 'firstStatus'
-  | 'submitting'
-  | 'attempts'
-  | 'dirty'
-  | 'valid'
-  | 'setErrors'
-  | 'setTouched'
-  | 'change'
-  | 'handleChange'
-  | 'handleBlur'
-  | 'handleReset'
-  | 'reset'
-  | 'handleSubmit';
-
 /** A form of the package while it is taken apart. */
-export interface TakenApart {
-  leaving: Leaving;
+export interface TakenApart extends Apart {
   form: FormikForm;
   names: FormNames;
-  fields: string[];
-  /** Fields that hold lists, or flags, by what they begin as. */
-  kinds: Map<string, 'text' | 'list' | 'flag' | 'number' | 'other'>;
-  needs: Set<Need>;
-  /** Tags of the controls that share a handler, for the type of its event. */
-  changed: Set<string>;
-  left: Set<string>;
   /** Rules that a control brings along: which function of which field, and under which condition it is shown. */
   ownRules: { field: string; fn: NodePath; shownWhen: (() => string)[] }[];
   /** Places that show or ask an error, and whether they wait until the field was left. */
   asked: { gated: boolean }[];
-  /** The function that sends, and its parameter for the values. */
-  send: { given: NodePath; fn: FunctionPath | undefined } | undefined;
 }
 
 /** A component of the package by the tag of an element: `Field`, `Form`. */
@@ -88,7 +42,7 @@ export function drawnBy(element: NodePath<t.JSXElement>): string | undefined {
 }
 
 /** The function that sends, by the option of its name. */
-export function senderOf({ options }: FormikForm): TakenApart['send'] {
+export function senderOf({ options }: FormikForm): Apart['send'] {
   const given = options.get('onSubmit');
   return given && { given, fn: given.isObjectMethod() ? undefined : functionOf(given) };
 }

@@ -7,7 +7,8 @@ import type { FormSite } from '../approach.js';
 import { bodyOf, functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
 import { blockText, newBlock, planOf } from '../package-leaving/block.js';
-import { startValues } from '../package-leaving/fields.js';
+import { apartOf, namedAs } from '../package-leaving/apart.js';
+import { ownBody, relative } from '../package-leaving/sending.js';
 import {
   depthOf,
   leavingFrom,
@@ -20,7 +21,7 @@ import {
   type Leaving,
 } from '../package-leaving/leaving.js';
 import { membersTaken } from '../package-leaving/members.js';
-import { addBlock, ownBody, relative, type Stated } from './block.js';
+import { addBlock, type Stated } from './block.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
 import { sayPart } from './parts.js';
@@ -58,80 +59,36 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
 }
 
 function takenApart(leaving: Leaving, form: FormikForm): TakenApart | undefined {
-  const { site } = leaving;
-  const start = form.options.get('initialValues');
-  const values = startValues(start, site);
-  if (!values) {
-    stays(
-      leaving,
-      start ?? form.hook ?? form.element?.path ?? site.component.path,
-      'what it begins as is no object that could be followed',
-    );
-    return undefined;
-  }
   for (const path of goneNames(form)) {
     const binding = path.scope.getBinding(path.node.name);
     if (binding) leaving.gone.add(binding);
   }
   const { locals } = form.taken;
-  const send = senderOf(form);
-  const named = (member: string, ...wished: [string, ...string[]]): string => {
-    const local = locals.get(member);
-    return local !== undefined && nameIn(leaving, local) === local ? local : nameIn(leaving, ...wished);
-  };
-  const valuesName = named('values', 'values', 'formValues');
-  const setter = (member: string, value: string, ...others: string[]): string =>
-    named(member, `set${pascal(value)}`, ...others);
-  const errors = named('errors', 'errors', 'formErrors');
-  const touched = named('touched', 'touched', 'touchedFields');
-  const status = named('status', 'status', 'formStatus');
-  const submitting = named('isSubmitting', 'isSubmitting', 'isSending');
+  const made = form.hook ?? form.element?.path ?? leaving.site.component.path;
+  const plain = apartOf(leaving, form.options.get('initialValues'), made, locals);
+  if (!plain) return undefined;
+  const status = namedAs(leaving, locals.get('status'), 'status', 'formStatus');
   const names: FormNames = {
-    values: valuesName,
-    setValues: nameIn(leaving, `set${pascal(valuesName)}`, 'setFormValues'),
-    errors,
-    setErrors: setter('setErrors', errors, 'setFormErrors'),
-    touched,
-    setTouched: setter('setTouched', touched, 'setTouchedFields'),
+    ...plain.names,
     status,
-    setStatus: setter('setStatus', status, 'setFormStatus'),
-    submitting,
-    setSubmitting: setter('setSubmitting', submitting, 'setIsSending'),
-    attempts: named('submitCount', 'submitCount', 'attempts'),
-    setAttempts: nameIn(leaving, 'setSubmitCount', 'setAttempts'),
-    dirty: named('dirty', 'dirty', 'isChanged'),
-    valid: named('isValid', 'isValid', 'isRight'),
-    change: nameIn(leaving, 'change', 'changeValues'),
-    handleChange: named('handleChange', 'handleChange', 'handleInput'),
-    handleBlur: named('handleBlur', 'handleBlur', 'handleLeft'),
-    handleSubmit: named('handleSubmit', 'handleSubmit', 'submitForm', 'handleSend'),
-    handleReset: named('handleReset', 'handleReset', 'startOver'),
-    reset: named('resetForm', 'resetForm', 'resetValues'),
-    check: nameIn(leaving, 'check', 'checkValues', 'checkAll'),
+    setStatus: namedAs(leaving, locals.get('setStatus'), `set${pascal(status)}`, 'setFormStatus'),
+    handleReset: namedAs(leaving, locals.get('handleReset'), 'handleReset', 'startOver'),
     firstStatus: nameIn(leaving, 'firstStatus', 'statusAtFirst'),
     setFirstStatus: nameIn(leaving, 'setFirstStatus', 'setStatusAtFirst'),
   };
   return {
-    leaving,
+    ...plain,
     form,
     names,
-    fields: values.map(({ name }) => name),
-    kinds: new Map(values.map(({ name, path }) => [name, kindOf(path.node)])),
-    needs: new Set(),
-    changed: new Set(),
-    left: new Set(),
     ownRules: [],
     asked: [],
-    send,
+    send: senderOf(form),
+    changes: (next) => `${names.change}(${next})`,
+    numberOf: (target) => `Number.isNaN(${target}.valueAsNumber) ? '' : ${target}.valueAsNumber`,
+    // a box that is checked last stands last
+    listWith: (list, value, checked) =>
+      `${checked} ? [...${list}, ${value}] : ${list}.filter((one) => one !== ${value})`,
   };
-}
-
-function kindOf(node: t.Node): 'text' | 'list' | 'flag' | 'number' | 'other' {
-  if (t.isTSAsExpression(node)) return kindOf(node.expression);
-  if (t.isStringLiteral(node) || t.isTemplateLiteral(node)) return 'text';
-  if (t.isArrayExpression(node)) return node.elements.every((one) => !one || t.isStringLiteral(one)) ? 'list' : 'other';
-  if (t.isBooleanLiteral(node)) return 'flag';
-  return t.isNumericLiteral(node) ? 'number' : 'other';
 }
 
 /** Comments that stood between the options of the package. */

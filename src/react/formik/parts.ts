@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import { attributesOf, type JsxAttribute } from '../jsx-controls.js';
 import { isSeenAt, says, saysAt, stays, stretch, textIn } from '../package-leaving/leaving.js';
 import { membersTaken } from '../package-leaving/members.js';
-import { tiedBy } from './changes.js';
+import { formikTies, tiedTo } from './changes.js';
 import { drawnBy, partOf, shownWhen, type TakenApart } from './form.js';
 import { sayMember } from './places.js';
 
@@ -96,7 +96,7 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>, root: Node
     stays(leaving, opening, 'it is given handlers of its own as well');
     return;
   }
-  const tied = (): string | undefined => tiedBy(apart, element, field, opening, own);
+  const tied = (): string | undefined => formikTies(apart, tiedTo(element, field, opening), own);
   if (tied() === undefined) return;
   const at = named.path.node.end ?? 0;
   saysAt(leaving, at, at, () => ` ${tied() ?? ''}`);
@@ -136,7 +136,7 @@ function sayDrawn(
       if (key === 'field' && parent?.isJSXSpreadAttribute()) {
         const drawn = parent.parentPath.parentPath as NodePath<t.JSXElement>;
         const own = new Set(attributesOf(drawn).map(({ name }) => name));
-        const tied = (): string | undefined => tiedBy(apart, drawn, field, reference, own);
+        const tied = (): string | undefined => formikTies(apart, tiedTo(drawn, field, reference), own);
         if (tied() !== undefined)
           says(leaving, parent, () => `${own.has('name') ? '' : `name="${field}" `}${tied() ?? ''}`);
         continue;

@@ -3,21 +3,13 @@ import * as t from '@babel/types';
 import type { MemberPlace } from '../package-leaving/members.js';
 import { isSeenAt, says, stays, textIn } from '../package-leaving/leaving.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
-import {
-  attributeOf,
-  changeHandler,
-  changeOf,
-  fieldNamed,
-  nextValue,
-  keyText,
-  setterText,
-  tiedBy,
-  valuesWith,
-} from './changes.js';
-import { type FormNames, type Need, type TakenApart } from './form.js';
+import { keyText, valuesWith } from '../package-leaving/apart.js';
+import { attributeOf, changeHandler, fieldNamed, nextValue } from '../package-leaving/ties.js';
+import { changeOf, formikTies, setterText, tiedTo } from './changes.js';
+import type { FormNames, TakenApart } from './form.js';
 
 /** Members that are values or status, the names they get and what they need. */
-const held: Readonly<Record<string, { name: keyof FormNames; need: Need | undefined }>> = {
+const held: Readonly<Record<string, { name: keyof FormNames; need: string | undefined }>> = {
   values: { name: 'values', need: undefined },
   errors: { name: 'errors', need: 'errors' },
   touched: { name: 'touched', need: 'touched' },
@@ -99,10 +91,10 @@ function sayHandler(apart: TakenApart, path: NodePath, event: 'onChange' | 'onBl
       return true;
     }
     if (field === undefined) return false;
-    const handler = changeHandler(apart, at.element, field, path);
+    const handler = changeHandler(apart, tiedTo(at.element, field, path));
     if (handler === undefined) return true;
     if (handler === names.handleChange) sayName(apart, path, handler);
-    else says(leaving, path, () => changeHandler(apart, at.element, field, path) ?? '');
+    else says(leaving, path, () => changeHandler(apart, tiedTo(at.element, field, path)) ?? '');
     return true;
   }
   if (!call) return false;
@@ -121,7 +113,7 @@ function sayHandler(apart: TakenApart, path: NodePath, event: 'onChange' | 'onBl
     sayName(apart, path, names.handleBlur);
     return true;
   }
-  const text = nextValue(apart, outer.element, field, event_.node.name);
+  const text = nextValue(apart, tiedTo(outer.element, field, path), event_.node.name);
   if (text === undefined) return false;
   says(leaving, call, () => changeOf(apart, valuesWith(apart, `${keyText(field)}: ${text}`)));
   changeOf(apart, '');
@@ -168,7 +160,7 @@ const calls: Readonly<Record<string, Say>> = {
       )
     )
       return false;
-    const tied = (): string | undefined => tiedBy(apart, element, name, path, own);
+    const tied = (): string | undefined => formikTies(apart, tiedTo(element, name, path), own);
     if (tied() === undefined) return true;
     says(apart.leaving, spread, () => `${own.has('name') ? '' : `name="${name}" `}${tied() ?? ''}`);
     return true;

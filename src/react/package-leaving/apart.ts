@@ -1,0 +1,139 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { FunctionPath } from '../components.js';
+import { pascal } from '../form-names.js';
+import { nameIn, stays, type Leaving } from './leaving.js';
+import { startValues } from './fields.js';
+
+/** What a value is by what it begins as. */
+export type Kind = 'text' | 'list' | 'flag' | 'number' | 'other';
+
+/** The names that the parts of any form get in its component. */
+export interface PlainNames {
+  values: string;
+  setValues: string;
+  errors: string;
+  setErrors: string;
+  touched: string;
+  setTouched: string;
+  submitting: string;
+  setSubmitting: string;
+  attempts: string;
+  setAttempts: string;
+  dirty: string;
+  valid: string;
+  change: string;
+  handleChange: string;
+  handleBlur: string;
+  handleSubmit: string;
+  reset: string;
+  check: string;
+}
+
+/** A form of a package while it is taken apart. */
+export interface Apart {
+  leaving: Leaving;
+  names: PlainNames;
+  fields: string[];
+  kinds: Map<string, Kind>;
+  /** What the form turns out to need of its component. */
+  needs: Set<string>;
+  /** Tags of the controls that share a handler, for the type of its event. */
+  changed: Set<string>;
+  left: Set<string>;
+  /** The function that sends, as it is given. */
+  send: { given: NodePath; fn: FunctionPath | undefined } | undefined;
+  /**
+   * The call that changes the values.
+   * @param next all values as they are to be
+   * @param name an expression for the name of the field that changes
+   */
+  changes(next: string, name: string): string;
+  /** What a control for numbers gives, by the element of the event; undefined where that is not told. */
+  numberOf(target: string, field: string): string | undefined;
+  /** A list with a value, or without it, as its box is checked; undefined where its order is not told. */
+  listWith(list: string, value: string, checked: string, box: NodePath<t.JSXElement>): string | undefined;
+}
+
+/** The element of the page that a control draws. */
+export type DrawnBy = (element: NodePath<t.JSXElement>) => string | undefined;
+
+/** The parts of any form, with the names that its component already had for them. */
+export function apartOf(
+  leaving: Leaving,
+  start: NodePath | undefined,
+  made: NodePath,
+  locals: ReadonlyMap<string, string>,
+): Omit<Apart, 'send' | 'changes' | 'numberOf' | 'listWith'> | undefined {
+  const values = startValues(start, leaving.site);
+  if (!values) {
+    stays(leaving, start ?? made, 'what it begins as is no object that could be followed');
+    return undefined;
+  }
+  return {
+    leaving,
+    names: plainNames(leaving, locals),
+    fields: values.map(({ name }) => name),
+    kinds: new Map(values.map(({ name, path }) => [name, kindOf(path.node)])),
+    needs: new Set(),
+    changed: new Set(),
+    left: new Set(),
+  };
+}
+
+/** A name for a member of the package: the one it had in the component, or a wished one. */
+export function namedAs(leaving: Leaving, local: string | undefined, ...wished: [string, ...string[]]): string {
+  return local !== undefined && nameIn(leaving, local) === local ? local : nameIn(leaving, ...wished);
+}
+
+function plainNames(leaving: Leaving, locals: ReadonlyMap<string, string>): PlainNames {
+  const named = (member: string, ...wished: [string, ...string[]]): string =>
+    namedAs(leaving, locals.get(member), ...wished);
+  const values = named('values', 'values', 'formValues');
+  const errors = named('errors', 'errors', 'formErrors');
+  const touched = named('touched', 'touched', 'touchedFields');
+  const submitting = named('isSubmitting', 'isSubmitting', 'isSending');
+  return {
+    values,
+    setValues: nameIn(leaving, `set${pascal(values)}`, 'setFormValues'),
+    errors,
+    setErrors: named('setErrors', `set${pascal(errors)}`, 'setFormErrors'),
+    touched,
+    setTouched: named('setTouched', `set${pascal(touched)}`, 'setTouchedFields'),
+    submitting,
+    setSubmitting: named('setSubmitting', `set${pascal(submitting)}`, 'setIsSending'),
+    attempts: named('submitCount', 'submitCount', 'attempts'),
+    setAttempts: nameIn(leaving, 'setSubmitCount', 'setAttempts'),
+    dirty: named('dirty', 'dirty', 'isChanged'),
+    valid: named('isValid', 'isValid', 'isRight'),
+    change: nameIn(leaving, 'change', 'changeValues'),
+    handleChange: named('handleChange', 'handleChange', 'handleInput'),
+    handleBlur: named('handleBlur', 'handleBlur', 'handleLeft'),
+    handleSubmit: named('handleSubmit', 'handleSubmit', 'submitForm', 'handleSend'),
+    reset: named('resetForm', 'resetForm', 'resetValues'),
+    check: nameIn(leaving, 'check', 'checkValues', 'checkAll'),
+  };
+}
+
+function kindOf(node: t.Node): Kind {
+  if (t.isTSAsExpression(node)) return kindOf(node.expression);
+  if (t.isStringLiteral(node) || t.isTemplateLiteral(node)) return 'text';
+  if (t.isArrayExpression(node)) return node.elements.every((one) => !one || t.isStringLiteral(one)) ? 'list' : 'other';
+  if (t.isBooleanLiteral(node)) return 'flag';
+  return t.isNumericLiteral(node) ? 'number' : 'other';
+}
+
+/** A key of an object. */
+export function keyText(name: string): string {
+  return /^[\w$]+$/.test(name) ? name : `'${name}'`;
+}
+
+/** A new object of values in which some are another. */
+export function valuesWith({ names }: Pick<Apart, 'names'>, parts: string): string {
+  return `{ ...${names.values}, ${parts} }`;
+}
+
+/** A parameter with its type, where there is one. */
+export function typedAs(name: string, type: string | undefined): string {
+  return type === undefined ? name : `${name}: ${type}`;
+}

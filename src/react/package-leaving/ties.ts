@@ -1,0 +1,119 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { attributesOf } from '../jsx-controls.js';
+import { keyText, valuesWith, type Apart } from './apart.js';
+import { elementOf, elementTypes, givenBy } from './events.js';
+import { stays, textIn } from './leaving.js';
+import { quoted } from '../../source/style.js';
+
+/** A control, the element of the page that it draws, and the field that it is tied to. */
+export interface Tied {
+  element: NodePath<t.JSXElement>;
+  tag: string;
+  field: string;
+  /** Where a reason is told, if it cannot be tied. */
+  at: NodePath;
+}
+
+/** The field that the `name` of an element says, where it is one of the form’s own. */
+export function fieldNamed({ fields }: Apart, element: NodePath<t.JSXElement>): string | undefined {
+  const name = attributesOf(element).find((one) => one.name === 'name')?.text;
+  return name !== undefined && fields.includes(name) ? name : undefined;
+}
+
+/** The handler of a control’s own changes; undefined where it cannot be told, which is said. */
+export function changeHandler(apart: Apart, tied: Tied): string | undefined {
+  const { leaving, names, needs } = apart;
+  const { element, tag, field, at } = tied;
+  const choice = chosenBy(apart, element);
+  if (choice !== undefined) {
+    needs.add('change');
+    return `() => ${apart.changes(valuesWith(apart, `${keyText(field)}: ${choice}`), `'${field}'`)}`;
+  }
+  if (givenBy(element, tag) === 'text' && apart.kinds.get(field) !== 'list') {
+    needs.add('handleChange').add('change');
+    apart.changed.add(tag);
+    return names.handleChange;
+  }
+  const next = nextValue(apart, tied, 'event');
+  if (next === undefined) {
+    stays(leaving, at, `what <${tag}> gives ${field} is not told by it alone`);
+    return undefined;
+  }
+  needs.add('change');
+  return `(event) => ${apart.changes(valuesWith(apart, `${keyText(field)}: ${next}`), `'${field}'`)}`;
+}
+
+/** The value that a radio stands for: it has the type that its field may need. */
+function chosenBy({ leaving }: Apart, element: NodePath<t.JSXElement>): string | undefined {
+  const attributes = attributesOf(element);
+  if (attributes.find(({ name }) => name === 'type')?.text !== 'radio') return undefined;
+  const value = attributes.find(({ name }) => name === 'value')?.value;
+  if (!value) return undefined;
+  return value.isStringLiteral() ? quoted(value.node.value, leaving.context.style) : textIn(leaving, value);
+}
+
+/** What a control gives its field, by the event. */
+export function nextValue(apart: Apart, { element, tag, field }: Tied, event: string): string | undefined {
+  const { leaving, names } = apart;
+  const gives = givenBy(element, tag);
+  const kind = apart.kinds.get(field);
+  const of = `${event}.target`;
+  if (gives === 'text') return kind === 'list' ? undefined : `${of}.value`;
+  if (gives === 'number') return apart.numberOf(of, field);
+  if (gives === 'checked' && kind === 'flag') return `${of}.checked`;
+  const value = attributesOf(element).find(({ name }) => name === 'value')?.value;
+  if (gives !== 'listed' || kind !== 'list' || !value) return undefined;
+  const own = value.isStringLiteral() ? quoted(value.node.value, leaving.context.style) : textIn(leaving, value);
+  return apart.listWith(`${names.values}.${field}`, own, `${of}.checked`, element);
+}
+
+/** How a value is shown by a control, as an attribute. */
+export function shownIn(apart: Apart, { element, tag, field }: Tied): string {
+  const held = `${apart.names.values}.${field}`;
+  const attributes = attributesOf(element);
+  const type = attributes.find(({ name }) => name === 'type')?.text;
+  const value = attributes.find(({ name }) => name === 'value')?.value;
+  const { leaving } = apart;
+  const own = value?.isStringLiteral()
+    ? quoted(value.node.value, leaving.context.style)
+    : value && textIn(leaving, value);
+  if (type === 'radio' && own !== undefined) return `checked={${held} === ${own}}`;
+  const gives = givenBy(element, tag);
+  if (gives === 'listed' && own !== undefined) return `checked={${held}.includes(${own})}`;
+  return gives === 'checked' ? `checked={${held}}` : `value={${held}}`;
+}
+
+/** The attributes that tie a control to its field. `without` are those that the element has itself. */
+export function tiedBy(apart: Apart, tied: Tied, without: ReadonlySet<string>, blurs: boolean): string | undefined {
+  const { names, needs } = apart;
+  const shows = shownIn(apart, tied);
+  const handler = without.has('onChange') ? '' : changeHandler(apart, tied);
+  if (handler === undefined) return undefined;
+  if (blurs) {
+    needs.add('handleBlur');
+    apart.left.add(tied.tag);
+  }
+  return [
+    ...(without.has('checked') && shows.startsWith('checked') ? [] : [shows]),
+    ...(handler === '' ? [] : [`onChange={${handler}}`]),
+    ...(without.has('onBlur') || !blurs ? [] : [`onBlur={${names.handleBlur}}`]),
+  ].join(' ');
+}
+
+/** The attribute that a path is the value of, and its element. */
+export function attributeOf(path: NodePath): { name: string; element: NodePath<t.JSXElement> } | undefined {
+  const container = path.parentPath;
+  const attribute = container?.isJSXExpressionContainer() ? container.parentPath : undefined;
+  const element = elementOf(path);
+  if (!attribute?.isJSXAttribute() || !element) return undefined;
+  return { name: String(attribute.node.name.name), element };
+}
+
+/** The union of the types of elements, for an event. */
+export function elementsOf(tags: ReadonlySet<string>): string {
+  return [...tags]
+    .flatMap((tag) => elementTypes[tag] ?? [])
+    .sort()
+    .join(' | ');
+}
