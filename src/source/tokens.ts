@@ -153,6 +153,8 @@ function tokenOf(token: RawToken, text: string): Token[] {
   }
   if (keyword !== undefined) return telling.has(keyword) ? [{ kind: 'name', value: keyword, ...place }] : [];
   const spelled = text.slice(token.start, token.end);
+  // the end of an element
+  if (spelled === '/' && (text.charAt(token.end) === '>' || text.charAt(token.start - 1) === '<')) return [];
   // a member or a parameter that may be left out: a part of its type
   if (spelled === '?' && text[token.end] === ':') return [];
   // assignments, arrows and commas are how an approach says things; what computes a value is not

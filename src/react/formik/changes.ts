@@ -17,7 +17,7 @@ export function tiedTo(element: NodePath<t.JSXElement>, field: string, at: NodeP
 }
 
 /** The attributes that tie a control to its field; leaving it counts always. */
-export function formikTies(apart: TakenApart, tied: Tied, own: ReadonlySet<string>): string | undefined {
+export function formikTies(apart: TakenApart, tied: Tied, own: ReadonlySet<string>): string[] | undefined {
   apart.needs.add('touched');
   return tiedBy(apart, tied, own, true);
 }

@@ -11,6 +11,7 @@ import { apartOf, namedAs } from '../package-leaving/apart.js';
 import { ownBody, relative } from '../package-leaving/sending.js';
 import {
   depthOf,
+  isLeft,
   leavingFrom,
   nameIn,
   reindented,
@@ -21,6 +22,7 @@ import {
   type Leaving,
 } from '../package-leaving/leaving.js';
 import { membersTaken } from '../package-leaving/members.js';
+import { declaredNames, startOf, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
@@ -44,14 +46,14 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   for (const element of parts.reverse()) sayPart(apart, element, root);
   sayTypes(apart);
   const stated = statedIn(apart);
-  if (!stated || leaving.ledger.length) return leftByHand(leaving.ledger);
+  if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook ?? root, 'nothing of the page sends it');
   const block = newBlock();
   block.lines.push(...commentsOf(apart));
   if (!keepsChange(apart, stated)) apart.names.change = apart.names.setValues;
   addBlock(apart, stated, block);
   placeBlock(apart, blockText(block, placeOf(apart).indent, leaving), stated);
-  if (leaving.ledger.length) return leftByHand(leaving.ledger);
+  if (isLeft(leaving)) return leftByHand(leaving.ledger);
   const what = form.hook ? 'useFormik' : '<Formik>';
   for (const { span } of [...model.declarations, ...model.controls])
     leaving.ledger.push({ entry: 'carried', span, what, why: 'state variables of the component hold it now' });
@@ -111,16 +113,7 @@ function goneNames({ hook, element, taken }: FormikForm): NodePath<t.Identifier>
     ...(element?.render ? (element.render.get('params') as NodePath[]) : []),
     ...taken.patterns.map((one) => one.get('id') as NodePath),
   ];
-  return targets.flatMap((target) => (target ? identifiersIn(target) : []));
-}
-
-function identifiersIn(target: NodePath): NodePath<t.Identifier>[] {
-  if (target.isIdentifier()) return [target];
-  if (!target.isObjectPattern()) return [];
-  return target.get('properties').flatMap((one) => {
-    const value = one.isObjectProperty() ? (one.get('value') as NodePath) : undefined;
-    return value?.isIdentifier() ? [value] : [];
-  });
+  return declaredNames(targets.filter((one) => one !== undefined));
 }
 
 /** What the package is told that is not said without it. */
@@ -154,7 +147,7 @@ function sayHelpers(apart: TakenApart): void {
     stays(leaving, helpers, 'the helpers are taken outside of the component');
     return;
   }
-  for (const path of identifiersIn(helpers)) {
+  for (const path of declaredNames([helpers])) {
     const binding = path.scope.getBinding(path.node.name);
     if (binding) leaving.gone.add(binding);
   }
@@ -214,8 +207,10 @@ function statedIn(apart: TakenApart): Stated | undefined {
   const { typescript, text } = leaving.script;
   const start = options.get('initialValues');
   if (!start) return undefined;
-  const type = typescript ? typeOf(apart, start) : undefined;
-  const begins = startText(apart, start, type);
+  const type = typescript
+    ? typeOfValues(leaving, form.type, start, [apart.send?.fn, options.get('validate')])
+    : undefined;
+  const begins = startOf(leaving, start, type);
   if (begins === undefined) {
     stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
     return undefined;
@@ -270,57 +265,6 @@ function saysTexts({ leaving }: TakenApart): boolean {
     },
   });
   return texts;
-}
-
-/** The name of the values’ type: written for the package, for what it begins as, or for what is sent. */
-function typeOf({ leaving, form, send }: TakenApart, start: NodePath): string | undefined {
-  const { text } = leaving.script;
-  const said = (node: t.Node): string => text.slice(node.start ?? 0, node.end ?? 0);
-  if (form.type) return said(form.type);
-  const declared = start.isIdentifier() ? start.scope.getBinding(start.node.name)?.path : undefined;
-  const id = declared?.isVariableDeclarator() ? declared.node.id : undefined;
-  if (t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation)) return said(id.typeAnnotation.typeAnnotation);
-  const check = form.options.get('validate');
-  for (const fn of [send?.fn, check && !check.isObjectMethod() ? functionOf(check) : undefined]) {
-    const [values] = fn?.node.params ?? [];
-    if (t.isIdentifier(values) && t.isTSTypeAnnotation(values.typeAnnotation))
-      return said(values.typeAnnotation.typeAnnotation);
-  }
-  return undefined;
-}
-
-/** What the values begin as: the author’s constant, or one that is put above the component. */
-function startText(apart: TakenApart, start: NodePath, type: string | undefined): string | undefined {
-  const { leaving } = apart;
-  const { site, context, script } = leaving;
-  if (start.isIdentifier()) {
-    const binding = start.scope.getBinding(start.node.name);
-    return binding?.scope.path.isProgram() ? start.node.name : undefined;
-  }
-  if (!start.isObjectExpression() || asksComponent(start, site)) return undefined;
-  const name = context.freeName(`initial${pascal(site.component.name)}`, 'initialValues');
-  const statement = site.component.statement.node;
-  const leading = statement.leadingComments ?? [];
-  const at = leading[0]?.start ?? statement.start ?? 0;
-  const { newline, semicolon } = context.style;
-  const lead = `const ${name}${type === undefined ? '' : `: ${type}`} = `;
-  const own = reindented(script.text.slice(start.node.start ?? 0, start.node.end ?? 0), depthOf(leaving, start), '');
-  saysAt(leaving, at, at, `${lead}${own}${semicolon}${newline}${newline}`);
-  return name;
-}
-
-function asksComponent(path: NodePath, { component }: FormSite): boolean {
-  let asks = false;
-  path.traverse({
-    Identifier(inner) {
-      if (!inner.isReferencedIdentifier()) return;
-      const of = inner.scope.getBinding(inner.node.name)?.scope.path;
-      if (of && !of.isProgram() && (of === component.path || of.findParent((parent) => parent === component.path)))
-        asks = true;
-    },
-    CallExpression: () => void (asks = true),
-  });
-  return asks;
 }
 
 /** How all values are checked: by the author’s function, and by those that controls bring along. */
@@ -412,17 +356,7 @@ function placeBlock(apart: TakenApart, text: string, stated: Stated): void {
   void stated;
   void semicolon;
   const { statement, indent } = placeOf(apart);
-  for (const pattern of form.taken.patterns) {
-    const declaration = pattern.parentPath;
-    if (!declaration.isVariableDeclaration() || declaration.node.declarations.length > 1) {
-      stays(leaving, pattern, 'it is declared along with something else');
-      continue;
-    }
-    const from = leaving.script.lines.lineStart(declaration.node.start ?? 0);
-    const rest = /^[^\n]*\n/.exec(leaving.script.text.slice(declaration.node.end ?? 0))?.[0] ?? '';
-    if (rest.trim() !== '') stays(leaving, pattern, 'something stands behind it on its line');
-    else saysAt(leaving, from, (declaration.node.end ?? 0) + rest.length, '');
-  }
+  takePatterns(leaving, form.taken.patterns);
   if (form.hook) {
     says(leaving, statement, text);
     return;

@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { attributesOf, type JsxAttribute } from '../jsx-controls.js';
-import { isSeenAt, says, saysAt, stays, stretch, textIn } from '../package-leaving/leaving.js';
+import { asAttributes, drawnText, isSeenAt, says, saysAt, stays, stretch, textIn } from '../package-leaving/leaving.js';
 import { membersTaken } from '../package-leaving/members.js';
 import { formikTies, tiedTo } from './changes.js';
 import { drawnBy, partOf, shownWhen, type TakenApart } from './form.js';
@@ -96,10 +96,13 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>, root: Node
     stays(leaving, opening, 'it is given handlers of its own as well');
     return;
   }
-  const tied = (): string | undefined => formikTies(apart, tiedTo(element, field, opening), own);
+  const tied = (): string[] | undefined => formikTies(apart, tiedTo(element, field, opening), own);
   if (tied() === undefined) return;
   const at = named.path.node.end ?? 0;
-  saysAt(leaving, at, at, () => ` ${tied() ?? ''}`);
+  saysAt(leaving, at, at, () => {
+    const lead = asAttributes(leaving, named.path, ['', '']);
+    return (tied() ?? []).map((one) => lead + one).join('');
+  });
 }
 
 /** `<Field name="town">{({ field, meta }) => …}</Field>`: what the function draws, with its own names for the field. */
@@ -136,9 +139,11 @@ function sayDrawn(
       if (key === 'field' && parent?.isJSXSpreadAttribute()) {
         const drawn = parent.parentPath.parentPath as NodePath<t.JSXElement>;
         const own = new Set(attributesOf(drawn).map(({ name }) => name));
-        const tied = (): string | undefined => formikTies(apart, tiedTo(drawn, field, reference), own);
+        const tied = (): string[] | undefined => formikTies(apart, tiedTo(drawn, field, reference), own);
         if (tied() !== undefined)
-          says(leaving, parent, () => `${own.has('name') ? '' : `name="${field}" `}${tied() ?? ''}`);
+          says(leaving, parent, () =>
+            asAttributes(leaving, parent, [...(own.has('name') ? [] : [`name="${field}"`]), ...(tied() ?? [])]),
+          );
         continue;
       }
       const member =
@@ -162,9 +167,7 @@ function sayDrawn(
       says(leaving, parent, text);
     }
   }
-  const inJsx = element.parentPath.isJSXElement() || element.parentPath.isJSXFragment();
-  const isElement = body.isJSXElement() || body.isJSXFragment();
-  says(leaving, element, () => (isElement || !inJsx ? textIn(leaving, body) : `{${textIn(leaving, body)}}`));
+  says(leaving, element, () => drawnText(leaving, element, body));
 }
 
 function memberOfField(key: string, member: string, field: string, { names }: TakenApart): string | undefined {

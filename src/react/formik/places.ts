@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { MemberPlace } from '../package-leaving/members.js';
-import { isSeenAt, says, stays, textIn } from '../package-leaving/leaving.js';
+import { asAttributes, isSeenAt, says, stays, textIn } from '../package-leaving/leaving.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { attributeOf, changeHandler, fieldNamed, nextValue } from '../package-leaving/ties.js';
@@ -160,9 +160,11 @@ const calls: Readonly<Record<string, Say>> = {
       )
     )
       return false;
-    const tied = (): string | undefined => formikTies(apart, tiedTo(element, name, path), own);
+    const tied = (): string[] | undefined => formikTies(apart, tiedTo(element, name, path), own);
     if (tied() === undefined) return true;
-    says(apart.leaving, spread, () => `${own.has('name') ? '' : `name="${name}" `}${tied() ?? ''}`);
+    says(apart.leaving, spread, () =>
+      asAttributes(apart.leaving, spread, [...(own.has('name') ? [] : [`name="${name}"`]), ...(tied() ?? [])]),
+    );
     return true;
   },
   setFieldValue: (apart, path) => sayCall(path, apart, (call) => setterText(apart, call)),

@@ -39,9 +39,18 @@ export function addFunction(block: Block, head: string, statements: readonly str
   block.lines.push('', `${head} {`, ...statements.map((line) => `  ${line}`), '}');
 }
 
-/** The lines of a block in the style of the file, at one depth. */
-export function blockText({ lines }: Block, indent: string, { context }: Leaving): string {
+/** The lines of a block in the style of the file, at one depth, with React's names as the file calls them. */
+export function blockText(block: Block, indent: string, { context, script }: Leaving): string {
   const { style } = context;
+  const { call } = reactImportEdits(script, { add: [...block.hooks], drop: [] }, () => 1);
+  const lead = /^([\w$]+)\.useState$/.exec(call('useState'))?.[1];
+  const named = new RegExp(`(?<![\\w$.])(?:${[...block.hooks, ...block.types].join('|')})(?=[<(])`, 'g');
+  const lines = block.lines.map((line) =>
+    line.replace(named, (name) =>
+      block.types.has(name) ? (lead === undefined ? name : `${lead}.${name}`) : call(name),
+    ),
+  );
+  if (lead !== undefined) block.types.clear();
   const kept = lines.filter(
     (line, index) => line !== '' || (index > 0 && lines[index - 1] !== '' && index < lines.length - 1),
   );

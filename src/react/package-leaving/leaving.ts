@@ -40,6 +40,11 @@ export function stays(leaving: Leaving, path: NodePath, why: string): void {
   if (!isKnown) leaving.ledger.push({ ...entry, what: entry.what.split('\n')[0] ?? '' });
 }
 
+/** Whether anything is left by hand. */
+export function isLeft({ ledger }: Leaving): boolean {
+  return ledger.some(({ entry }) => entry === 'by-hand');
+}
+
 /** Says something else in place of a path. */
 export function says(leaving: Leaving, { node }: { node: t.Node }, text: string | (() => string)): void {
   saysAt(leaving, node.start ?? 0, node.end ?? 0, text);
@@ -109,4 +114,19 @@ export function isSeenAt({ site, gone }: Leaving, path: NodePath, name: string):
   if (!known || gone.has(known)) return true;
   const component = site.component.path;
   return known.scope.path.node === component.node || known.scope.path.isProgram();
+}
+
+/** What is drawn in place of an element: at its depth, and in braces where it is no element itself. */
+export function drawnText(leaving: Leaving, element: NodePath<t.JSXElement>, body: NodePath): string {
+  const inJsx = element.parentPath.isJSXElement() || element.parentPath.isJSXFragment();
+  const isElement = body.isJSXElement() || body.isJSXFragment();
+  const text = reindented(textIn(leaving, body), depthOf(leaving, body), depthOf(leaving, element));
+  return isElement || !inJsx ? text : `{${text}}`;
+}
+
+/** Attributes that take the place of one: each on a line of its own where that one stood so. */
+export function asAttributes({ script, context }: Leaving, { node }: NodePath, attributes: readonly string[]): string {
+  const start = node.start ?? 0;
+  const before = script.text.slice(script.lines.lineStart(start), start);
+  return attributes.join(before.trim() === '' ? context.style.newline + before : ' ');
 }

@@ -28,9 +28,11 @@ export function changeHandler(apart: Apart, tied: Tied): string | undefined {
   const choice = chosenBy(apart, element);
   if (choice !== undefined) {
     needs.add('change');
-    return `() => ${apart.changes(valuesWith(apart, `${keyText(field)}: ${choice}`), `'${field}'`)}`;
+    return `() => ${apart.changes(valuesWith(apart, `${keyText(field)}: ${choice}`), nameText(apart, field))}`;
   }
-  if (givenBy(element, tag) === 'text' && apart.kinds.get(field) !== 'list') {
+  const gives = givenBy(element, tag);
+  const isText = gives === 'text' || (gives === 'number' && apart.numberOf('', field) === '.value');
+  if (isText && apart.kinds.get(field) !== 'list') {
     needs.add('handleChange').add('change');
     apart.changed.add(tag);
     return names.handleChange;
@@ -41,7 +43,7 @@ export function changeHandler(apart: Apart, tied: Tied): string | undefined {
     return undefined;
   }
   needs.add('change');
-  return `(event) => ${apart.changes(valuesWith(apart, `${keyText(field)}: ${next}`), `'${field}'`)}`;
+  return `(event) => ${apart.changes(valuesWith(apart, `${keyText(field)}: ${next}`), nameText(apart, field))}`;
 }
 
 /** The value that a radio stands for: it has the type that its field may need. */
@@ -51,6 +53,11 @@ function chosenBy({ leaving }: Apart, element: NodePath<t.JSXElement>): string |
   const value = attributes.find(({ name }) => name === 'value')?.value;
   if (!value) return undefined;
   return value.isStringLiteral() ? quoted(value.node.value, leaving.context.style) : textIn(leaving, value);
+}
+
+/** The name of a field as a text of the file. */
+export function nameText({ leaving }: Apart, field: string): string {
+  return quoted(field, leaving.context.style);
 }
 
 /** What a control gives its field, by the event. */
@@ -85,7 +92,7 @@ export function shownIn(apart: Apart, { element, tag, field }: Tied): string {
 }
 
 /** The attributes that tie a control to its field. `without` are those that the element has itself. */
-export function tiedBy(apart: Apart, tied: Tied, without: ReadonlySet<string>, blurs: boolean): string | undefined {
+export function tiedBy(apart: Apart, tied: Tied, without: ReadonlySet<string>, blurs: boolean): string[] | undefined {
   const { names, needs } = apart;
   const shows = shownIn(apart, tied);
   const handler = without.has('onChange') ? '' : changeHandler(apart, tied);
@@ -98,7 +105,7 @@ export function tiedBy(apart: Apart, tied: Tied, without: ReadonlySet<string>, b
     ...(without.has('checked') && shows.startsWith('checked') ? [] : [shows]),
     ...(handler === '' ? [] : [`onChange={${handler}}`]),
     ...(without.has('onBlur') || !blurs ? [] : [`onBlur={${names.handleBlur}}`]),
-  ].join(' ');
+  ];
 }
 
 /** The attribute that a path is the value of, and its element. */

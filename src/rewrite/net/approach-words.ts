@@ -29,6 +29,8 @@ const packages =
 /** What a package says of a form that is said in other words without it. */
 const formik =
   'Formik FormikHelpers FormikErrors FormikTouched FormikProps FormikValues FieldProps Field FastField Form ErrorMessage useFormik getFieldProps handleChange handleBlur handleReset setFieldTouched setFieldError setStatus setSubmitting validate validateOnChange validateOnBlur initialStatus name type as component div input select textarea field meta error touched errors status isSubmitting setErrors helpers';
+const hookForm =
+  'register SubmitHandler Control Controller control render field fieldState name rules required value message min max minLength maxLength pattern validate valueAsNumber deps formState errors error invalid isDirty isValid isSubmitting isSubmitted submitCount mode reValidateMode shouldFocusError shouldValidate shouldDirty shouldTouch setError clearErrors trigger useWatch type root server onBlur ref true';
 const page =
   'FormData valueAsNumber get getAll has elements namedItem form reset current ref useRef defaultValue defaultChecked Object fromEntries entries String new null';
 const classes =
@@ -82,7 +84,11 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
     imports: /./,
     casts: new RegExp(`${domCasts.source}|Formik\\w+<`),
   }),
-  'react-hook-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
+  'react-hook-form': words(`${react} ${events} ${packages} ${hookForm}`, {
+    texts: 'checkbox onBlur onChange onSubmit onTouched all server root root.server',
+    operators: '||',
+    imports: /./,
+  }),
   'tanstack-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
   'markup-only': words(`${events} ${angular} selected`, { casts: controlCasts }),
   'template-one-way': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),

@@ -44,11 +44,14 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
   // what was data becomes code
   if (model.approach === 'declared-schema') return [];
   const known = new Map<string, Set<string>>();
+  const turned = new Set<string>();
   const isScript = (file: string): boolean => /\.[cm]?[jt]sx?$/.test(file);
   for (const file of new Set([...model.files, ...files.flatMap((one) => (one.before === null ? [] : [one.file]))]))
-    if (isScript(file))
+    if (isScript(file)) {
       for (const { skeleton, whole } of expressionsOf(sources.script(file)))
         known.set(skeleton, (known.get(skeleton) ?? new Set()).add(whole));
+      for (const one of turnedRound(sources.script(file))) turned.add(one);
+    }
   const found: Caught[] = [];
   for (const { file, before, after } of files) {
     if (before === null || after === null || !isScript(file)) continue;
@@ -56,7 +59,7 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
     if (!parsed.ok) continue;
     for (const { skeleton, whole, text } of expressionsOf(parsed.script)) {
       const authors = known.get(skeleton);
-      if (!authors || authors.has(whole)) continue;
+      if (!authors || authors.has(whole) || turned.has(whole)) continue;
       found.push({
         check: 'conservation',
         span: { ...model.span, end: model.span.start },
@@ -66,6 +69,43 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
     }
   }
   return found;
+}
+
+/**
+ * Comparisons that may be said the other way round: a package is told when a value is right (`town !== '' || 'Which?'`),
+ * code asks when it is wrong; and the values of radios, which code compares.
+ */
+function turnedRound(script: Script): string[] {
+  const found: string[] = [];
+  const turn = (node: t.Node): void => {
+    if (t.isLogicalExpression(node)) {
+      turn(node.left);
+      turn(node.right);
+    } else if (t.isBinaryExpression(node) && /^[!=]==$/.test(node.operator))
+      found.push(said({ ...node, operator: node.operator === '===' ? '!==' : '===' }, false));
+  };
+  const isText = (node: t.Node): boolean => t.isStringLiteral(node) || t.isTemplateLiteral(node);
+  t.traverseFast(script.ast, (node) => {
+    if (t.isLogicalExpression(node, { operator: '||' }) && isText(node.right)) turn(node.left);
+    if (t.isConditionalExpression(node) && (isText(node.alternate) || t.isJSXElement(node.alternate))) turn(node.test);
+    const radio = t.isJSXOpeningElement(node) ? radioOf(node) : undefined;
+    if (radio) found.push(`${radio.field}===${JSON.stringify(radio.value)}`);
+  });
+  return found;
+}
+
+/** The field and the value of a radio that a package registers: `<input type="radio" value="mail" {...register('reach')} />`. */
+function radioOf({ attributes }: t.JSXOpeningElement): { field: string; value: string } | undefined {
+  const plain = (name: string): string | undefined => {
+    const found = attributes.find((one) => t.isJSXAttribute(one) && t.isJSXIdentifier(one.name, { name }));
+    return t.isJSXAttribute(found) && t.isStringLiteral(found.value) ? found.value.value : undefined;
+  };
+  const spread = attributes.find((one) => t.isJSXSpreadAttribute(one));
+  const call = t.isJSXSpreadAttribute(spread) && t.isCallExpression(spread.argument) ? spread.argument : undefined;
+  const [given] = call?.arguments ?? [];
+  const field = plain('name') ?? (t.isStringLiteral(given) ? given.value : undefined);
+  const value = plain('value');
+  return plain('type') === 'radio' && field !== undefined && value !== undefined ? { field, value } : undefined;
 }
 
 interface Expression {
@@ -111,6 +151,8 @@ function said(node: t.Node | null | undefined, bare: boolean): string {
   if (t.isIdentifier(node)) return node.name;
   if (t.isMemberExpression(node) || t.isOptionalMemberExpression(node))
     return node.computed ? `[${said(node.property, bare)}]` : memberSaid(node, bare);
+  const asked = t.isCallExpression(node) ? askedByName(node) : undefined;
+  if (asked !== undefined) return asked;
   if (t.isCallExpression(node) || t.isOptionalCallExpression(node))
     return `${said(node.callee, bare)}(${node.arguments.map((one) => said(one, bare)).join()})`;
   if (t.isBinaryExpression(node) || t.isLogicalExpression(node))
@@ -121,6 +163,13 @@ function said(node: t.Node | null | undefined, bare: boolean): string {
   if (t.isTSNonNullExpression(node) || t.isTSAsExpression(node) || t.isParenthesizedExpression(node))
     return said(node.expression, bare);
   return `${node.type}@`;
+}
+
+/** The field that a package is asked for by its name: `getValues('town')`. */
+function askedByName({ callee, arguments: [name, ...more] }: t.CallExpression): string | undefined {
+  const called = t.isMemberExpression(callee) ? callee.property : callee;
+  if (!t.isIdentifier(called) || !/^(?:getValues|watch|getFieldValue)$/.test(called.name)) return undefined;
+  return t.isStringLiteral(name) && !more.length ? name.value : undefined;
 }
 
 /** The last name of a chain of members; the one before it as well where the last says little. */
@@ -150,6 +199,10 @@ function madeUpObjects(step: PlannedStep): Caught[] {
     ...files.flatMap(({ file, before }) => (before === null ? [] : [file])),
   ])) {
     if (!/\.[cm]?[jt]sx?$/.test(file)) continue;
+    for (const set of settledInTurn(sources.script(file), names)) {
+      known.add(keyOf(set));
+      spreads.add(keyOf(set));
+    }
     for (const { keys, start } of objectsOf(sources.script(file), names)) {
       const over = model.rules.some(
         ({ statedIn }) => statedIn?.fn.file === file && statedIn.fn.start <= start && statedIn.fn.end > start,
@@ -232,6 +285,30 @@ function runsOf(uses: readonly Use[], of: (use: Use) => string[]): string[][] {
         return [...run];
       });
   });
+}
+
+/** Fields that a package is told one statement after the other: `setValue('row', 'B'); setValue('crates', 0)`. */
+function settledInTurn(script: Script, names: ReadonlySet<string>): string[][] {
+  const found: string[][] = [];
+  const fieldSet = (statement: t.Statement): string | undefined => {
+    const call = t.isExpressionStatement(statement) ? statement.expression : undefined;
+    if (!t.isCallExpression(call)) return undefined;
+    const called = t.isMemberExpression(call.callee) ? call.callee.property : call.callee;
+    const [name] = call.arguments;
+    if (!t.isIdentifier(called) || !/^set(?:Field)?Value$/.test(called.name) || !t.isStringLiteral(name))
+      return undefined;
+    return names.has(name.value) ? name.value : undefined;
+  };
+  t.traverseFast(script.ast, (node) => {
+    if (!t.isBlockStatement(node)) return;
+    let run: string[] = [];
+    for (const statement of node.body) {
+      const field = fieldSet(statement);
+      run = field === undefined ? [] : [...run, field];
+      if (run.length > 1) found.push(run);
+    }
+  });
+  return found;
 }
 
 /** The members of each group, and of the rows of each list. */

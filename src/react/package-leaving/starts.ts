@@ -1,0 +1,87 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { functionOf, type FunctionPath } from '../components.js';
+import { pascal } from '../form-names.js';
+import type { FormSite } from '../approach.js';
+import { depthOf, reindented, saysAt, stays, type Leaving } from './leaving.js';
+
+/** The identifiers that a target binds: a name, or those of a pattern. */
+export function declaredNames(targets: readonly NodePath[]): NodePath<t.Identifier>[] {
+  return targets.flatMap((target): NodePath<t.Identifier>[] => {
+    if (target.isIdentifier()) return [target];
+    if (!target.isObjectPattern()) return [];
+    return declaredNames(
+      target.get('properties').flatMap((one) => (one.isObjectProperty() ? [one.get('value') as NodePath] : [])),
+    );
+  });
+}
+
+/** The name of the values’ type: written for the package, for what it begins as, or for a parameter of a function. */
+export function typeOfValues(
+  { script }: Leaving,
+  written: t.TSType | undefined,
+  start: NodePath | undefined,
+  functions: readonly (NodePath | undefined)[],
+): string | undefined {
+  const said = (node: t.Node): string => script.text.slice(node.start ?? 0, node.end ?? 0);
+  if (written) return said(written);
+  const declared = start?.isIdentifier() ? start.scope.getBinding(start.node.name)?.path : undefined;
+  const id = declared?.isVariableDeclarator() ? declared.node.id : undefined;
+  if (t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation)) return said(id.typeAnnotation.typeAnnotation);
+  for (const given of functions) {
+    const fn: FunctionPath | undefined = given && !given.isObjectMethod() ? functionOf(given) : undefined;
+    const [values] = fn?.node.params ?? [];
+    if (t.isIdentifier(values) && t.isTSTypeAnnotation(values.typeAnnotation))
+      return said(values.typeAnnotation.typeAnnotation);
+  }
+  return undefined;
+}
+
+/** What the values begin as: the author’s constant, or one that is put above the component. */
+export function startOf(leaving: Leaving, start: NodePath, type: string | undefined): string | undefined {
+  const { site, context, script } = leaving;
+  if (start.isIdentifier()) {
+    const binding = start.scope.getBinding(start.node.name);
+    return binding?.scope.path.isProgram() ? start.node.name : undefined;
+  }
+  if (!start.isObjectExpression() || asksComponent(start, site)) return undefined;
+  const name = context.freeName(`initial${pascal(site.component.name)}`, 'initialValues');
+  const statement = site.component.statement.node;
+  const at = statement.leadingComments?.[0]?.start ?? statement.start ?? 0;
+  const { newline, semicolon } = context.style;
+  const lead = `const ${name}${type === undefined ? '' : `: ${type}`} = `;
+  const own = reindented(script.text.slice(start.node.start ?? 0, start.node.end ?? 0), depthOf(leaving, start), '');
+  saysAt(leaving, at, at, `${lead}${own}${semicolon}${newline}${newline}`);
+  return name;
+}
+
+/** Whether an expression needs its component, or does something each time. */
+function asksComponent(path: NodePath, { component }: FormSite): boolean {
+  let asks = false;
+  path.traverse({
+    Identifier(inner) {
+      if (!inner.isReferencedIdentifier()) return;
+      const of = inner.scope.getBinding(inner.node.name)?.scope.path;
+      if (of && !of.isProgram() && (of === component.path || of.findParent((parent) => parent === component.path)))
+        asks = true;
+    },
+    CallExpression: () => void (asks = true),
+  });
+  return asks;
+}
+
+/** Takes away declarations that only took members of the package apart, with their lines. */
+export function takePatterns(leaving: Leaving, patterns: readonly NodePath<t.VariableDeclarator>[]): void {
+  const { script } = leaving;
+  for (const pattern of patterns) {
+    const declaration = pattern.parentPath;
+    if (!declaration.isVariableDeclaration() || declaration.node.declarations.length > 1) {
+      stays(leaving, pattern, 'it is declared along with something else');
+      continue;
+    }
+    const from = script.lines.lineStart(declaration.node.start ?? 0);
+    const rest = /^[^\n]*\n/.exec(script.text.slice(declaration.node.end ?? 0))?.[0] ?? '';
+    if (rest.trim() !== '') stays(leaving, pattern, 'something stands behind it on its line');
+    else saysAt(leaving, from, (declaration.node.end ?? 0) + rest.length, '');
+  }
+}

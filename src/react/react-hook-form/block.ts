@@ -1,0 +1,209 @@
+import { typedAs } from '../package-leaving/apart.js';
+import { addFunction, addState, type Block } from '../package-leaving/block.js';
+import { sendLines } from '../package-leaving/sending.js';
+import { elementsOf, nameText } from '../package-leaving/ties.js';
+import { quoted } from '../../source/style.js';
+import type { Moments, TakenApart } from './form.js';
+import { checkLines } from './rules.js';
+
+/** What the values begin as, and the names of their types, as they stand in the block. */
+export interface Stated {
+  type: string | undefined;
+  errors: string | undefined;
+  touched: string | undefined;
+  start: string;
+  moments: Moments;
+  /** A wrong control gets the focus when a send was tried. */
+  focuses: boolean;
+}
+
+/** Writes what stands in the component: state, and the functions that change it. */
+export function addBlock(apart: TakenApart, stated: Stated, block: Block): void {
+  const { needs, rules } = apart;
+  const checks = rules.length > 0;
+  if (checks) needs.add('errors');
+  const live = checks && (stated.moments.after !== 'onSubmit' || stated.moments.before !== 'onSubmit');
+  if (live) needs.add('recheck').add('submitted');
+  if (!live && !needs.has('recheck'))
+    apart.names.change = needs.has('change') ? apart.names.setValues : apart.names.change;
+  addStates(apart, stated, block);
+  if (checks) addCheck(apart, stated, block);
+  addChanges(apart, stated, block, live);
+  addReset(apart, stated, block);
+  addSubmit(apart, stated, block, checks);
+}
+
+function firstOf({ needs, names }: TakenApart, { start }: Stated): string {
+  return needs.has('first') ? names.first : start;
+}
+
+function addStates(apart: TakenApart, stated: Stated, block: Block): void {
+  const { names, needs } = apart;
+  if (needs.has('first')) addState(block, [names.first, names.setFirst], stated.type, stated.start);
+  addState(block, [names.values, names.setValues], stated.type, stated.start);
+  if (needs.has('errors')) addState(block, [names.errors, names.setErrors], stated.errors, '{}');
+  if (needs.has('failure')) addState(block, [names.failure, names.setFailure], undefined, nothing(apart));
+  if (needs.has('touched')) addState(block, [names.touched, names.setTouched], stated.touched, '{}');
+  if (needs.has('submitted')) addState(block, [names.submitted, names.setSubmitted], undefined, 'false');
+  if (needs.has('submitting')) addState(block, [names.submitting, names.setSubmitting], undefined, 'false');
+  if (needs.has('attempts')) addState(block, [names.attempts, names.setAttempts], undefined, '0');
+  for (const { name, element } of apart.references.values()) {
+    block.hooks.add('useRef');
+    block.lines.push(`const ${name} = useRef${apart.leaving.script.typescript ? `<${element}>` : ''}(null);`);
+  }
+  if (needs.has('dirty'))
+    block.lines.push(
+      `const ${names.dirty} = JSON.stringify(${names.values}) !== JSON.stringify(${firstOf(apart, stated)});`,
+    );
+  if (needs.has('valid'))
+    block.lines.push(
+      apart.rules.length
+        ? `const ${names.valid} = Object.keys(${names.check}(${names.values})).length === 0;`
+        : `const ${names.valid} = true;`,
+    );
+}
+
+function addCheck(apart: TakenApart, stated: Stated, block: Block): void {
+  const { names, rules } = apart;
+  const errors = typedAs('errors', stated.errors);
+  addFunction(block, `function ${names.check}(${typedAs(names.values, stated.type)})`, [
+    `const ${errors} = {};`,
+    ...rules.flatMap((own) => checkLines(apart, own)),
+    'return errors;',
+  ]);
+}
+
+function addChanges(apart: TakenApart, stated: Stated, block: Block, live: boolean): void {
+  const { names, needs, along, leaving } = apart;
+  const { before, after } = stated.moments;
+  const typescript = leaving.script.typescript;
+  const others = typescript ? '...fields: string[]' : '...fields';
+  if (needs.has('recheck'))
+    addFunction(block, `function ${names.recheck}(${typedAs('next', stated.type)}, ${others})`, [
+      `const others = Object.entries(${names.errors}).filter(([name]) => !fields.includes(name));`,
+      `const own = Object.entries(${names.check}(next)).filter(([name]) => fields.includes(name));`,
+      `${names.setErrors}(Object.fromEntries([...others, ...own]));`,
+    ]);
+  if (needs.has('change') && names.change !== names.setValues) {
+    const whole = [...along].map(
+      ([name, with_]) =>
+        `...(name === ${nameText(apart, name)} ? [${with_.map((one) => nameText(apart, one)).join(', ')}] : [])`,
+    );
+    const asked = whole.length ? `name, ${whole.join(', ')}` : 'name';
+    const call = `${names.recheck}(next, ${asked});`;
+    const when = whenOf(apart, { before, after }, 'change');
+    addFunction(
+      block,
+      `function ${names.change}(${typedAs('next', stated.type)}, ${typedAs('name', typescript ? 'string' : undefined)})`,
+      [
+        `${names.setValues}(next);`,
+        ...(live && when !== 'false' ? [when === 'true' ? call : `if (${when}) ${call}`] : []),
+      ],
+    );
+  }
+  if (needs.has('handleChange')) {
+    block.types.add('ChangeEvent');
+    const type = typescript ? `ChangeEvent<${elementsOf(apart.changed)}>` : undefined;
+    addFunction(block, `function ${names.handleChange}(${typedAs('event', type)})`, [
+      `${apart.changes(`{ ...${names.values}, [event.target.name]: event.target.value }`, 'event.target.name')};`,
+    ]);
+  }
+  const when = whenOf(apart, { before, after }, 'blur');
+  const leaves = (name: string): string[] => [
+    ...(needs.has('touched') ? [`${names.setTouched}({ ...${names.touched}, [${name}]: true });`] : []),
+    ...(live && when !== 'false'
+      ? [`${when === 'true' ? '' : `if (${when}) `}${names.recheck}(${names.values}, ${name});`]
+      : []),
+  ];
+  if (needs.has('left'))
+    addFunction(block, `function ${names.left}(${typedAs('name', typescript ? 'string' : undefined)})`, leaves('name'));
+  if (needs.has('handleBlur') && apart.left.size) {
+    block.types.add('FocusEvent');
+    const type = typescript ? `FocusEvent<${elementsOf(apart.left)}>` : undefined;
+    addFunction(block, `function ${names.handleBlur}(${typedAs('event', type)})`, leaves('event.target.name'));
+  }
+}
+
+/** The condition under which a field is checked anew at one of its events, by the moments of the package. */
+function whenOf({ names }: TakenApart, { before, after }: Moments, event: 'change' | 'blur'): string {
+  if (before === 'all') return 'true';
+  const early = event === 'change' ? before === 'onChange' : before === 'onBlur' || before === 'onTouched';
+  const late = event === 'change' ? after === 'onChange' : after === 'onBlur';
+  const { submitted } = names;
+  if (before === 'onTouched' && event === 'change')
+    return late ? `${submitted} || name in ${names.touched}` : `!${submitted} && name in ${names.touched}`;
+  if (early && late) return 'true';
+  if (early) return `!${submitted}`;
+  return late ? submitted : 'false';
+}
+
+function addReset(apart: TakenApart, stated: Stated, block: Block): void {
+  const { names, needs, leaving } = apart;
+  if (!needs.has('reset')) return;
+  const back = firstOf(apart, stated);
+  const parameter = !needs.has('resetTo')
+    ? ''
+    : needs.has('resetBack')
+      ? `next = ${back}`
+      : typedAs('next', leaving.script.typescript ? (stated.type ?? `typeof ${stated.start}`) : undefined);
+  const next = needs.has('resetTo') ? 'next' : back;
+  addFunction(block, `function ${names.reset}(${parameter})`, [
+    ...(needs.has('first') ? [`${names.setFirst}(next);`] : []),
+    `${names.setValues}(${next});`,
+    ...(needs.has('errors') ? [`${names.setErrors}({});`] : []),
+    ...(needs.has('failure') ? [`${names.setFailure}(${nothing(apart)});`] : []),
+    ...(needs.has('touched') ? [`${names.setTouched}({});`] : []),
+    ...(needs.has('submitted') ? [`${names.setSubmitted}(false);`] : []),
+    ...(needs.has('submitting') ? [`${names.setSubmitting}(false);`] : []),
+    ...(needs.has('attempts') ? [`${names.setAttempts}(0);`] : []),
+  ]);
+}
+
+function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: boolean): void {
+  const { names, needs, leaving } = apart;
+  const { async, lines } = sendLines(apart);
+  block.types.add('FormEvent');
+  const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;
+  const focus = stated.focuses ? focusLines(apart) : [];
+  addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typedAs('event', type)})`, [
+    'event.preventDefault();',
+    ...(needs.has('submitted') ? [`${names.setSubmitted}(true);`] : []),
+    ...(needs.has('attempts') ? [`${names.setAttempts}(${names.attempts} + 1);`] : []),
+    ...(needs.has('failure') ? [`${names.setFailure}(${nothing(apart)});`] : []),
+    ...(checks
+      ? [
+          `const wrong = ${names.check}(${names.values});`,
+          `${names.setErrors}(wrong);`,
+          'if (Object.keys(wrong).length > 0) {',
+          ...focus,
+          '  return;',
+          '}',
+        ]
+      : needs.has('errors')
+        ? [`${names.setErrors}({});`]
+        : []),
+    ...lines,
+  ]);
+}
+
+/** The statements that give the first wrong control the focus. */
+function focusLines(apart: TakenApart): string[] {
+  const { references } = apart;
+  const first = `Object.keys(wrong)[0] ?? ${nothing(apart)}`;
+  if (!references.size)
+    return [
+      `  const first = event.currentTarget.elements.namedItem(${first});`,
+      '  if (first instanceof HTMLElement) first.focus();',
+    ];
+  const known = [...references].map(([field, { name }]) => `first === ${nameText(apart, field)} ? ${name}.current : `);
+  return [
+    `  const first = ${first};`,
+    `  const control = ${known.join('')}event.currentTarget.elements.namedItem(first);`,
+    '  if (control instanceof HTMLElement) control.focus();',
+  ];
+}
+
+/** An empty text. */
+function nothing({ leaving }: TakenApart): string {
+  return quoted('', leaving.context.style);
+}

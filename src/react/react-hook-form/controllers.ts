@@ -1,0 +1,238 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { behindName } from '../../source/behind-names.js';
+import { typeMembers } from '../../source/type-members.js';
+import { attributesOf, tagOf } from '../jsx-controls.js';
+import { importOfTag } from '../hook-calls.js';
+import { keyText, valuesWith } from '../package-leaving/apart.js';
+import { asAttributes, drawnText, nameIn, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
+import { attributeOf, nameText, tiedBy } from '../package-leaving/ties.js';
+import type { TakenApart } from './form.js';
+import { isTested, sayName } from './places.js';
+import { shownWhen } from './shown.js';
+
+/** Says what a component of the package draws, in the author’s own elements. */
+export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): void {
+  const made = importOfTag(element.get('openingElement').get('name') as NodePath);
+  if (made?.module !== 'react-hook-form') return;
+  if (made.name === 'Controller') sayController(apart, element);
+  else stays(apart.leaving, element.get('openingElement'), `<${made.name}> is not drawn without the package yet`);
+}
+
+function sayController(apart: TakenApart, element: NodePath<t.JSXElement>): void {
+  const { leaving, fields } = apart;
+  const attributes = attributesOf(element);
+  const opening = element.get('openingElement');
+  const of = (name: string): NodePath<t.Expression> | undefined => attributes.find((one) => one.name === name)?.value;
+  const field = attributes.find(({ name }) => name === 'name')?.text;
+  const render = of('render');
+  if (field === undefined || !fields.includes(field) || !render?.isArrowFunctionExpression()) {
+    stays(leaving, opening, 'its field, or what it draws, is told only when the form runs');
+    return;
+  }
+  const further = attributes.find(({ name }) => !['name', 'control', 'render', 'rules'].includes(name));
+  if (further) stays(leaving, further.path, `${further.name} is not said without the package yet`);
+  const rules = of('rules');
+  if (rules?.isObjectExpression()) {
+    const when = shownWhen(apart, element);
+    if (!when) stays(leaving, rules, 'when it is shown is no plain condition');
+    else apart.rules.push({ field, rules, shownWhen: when, numeric: false, element });
+  } else if (rules) stays(leaving, rules, 'its rules are told only when the form runs');
+  const body = render.get('body') as NodePath;
+  const [given] = render.get('params') as NodePath[];
+  if (!given?.isObjectPattern() || body.isBlockStatement()) {
+    stays(leaving, render, 'it does more than draw a part of the page');
+    return;
+  }
+  for (const property of given.get('properties')) sayGiven(apart, property, field);
+  says(leaving, element, () => drawnText(leaving, element, body));
+}
+
+/** `field` and `fieldState`, or their members taken apart. */
+function sayGiven(apart: TakenApart, property: NodePath, field: string): void {
+  const { leaving } = apart;
+  const { node } = property;
+  const value = property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
+  const key = t.isObjectProperty(node) && t.isIdentifier(node.key) ? node.key.name : '';
+  if (!value || !/^(field|fieldState)$/.test(key)) {
+    stays(leaving, property, 'what it takes is not said without the package yet');
+    return;
+  }
+  if (value.isObjectPattern()) {
+    for (const inner of value.get('properties')) {
+      const local = inner.isObjectProperty() ? (inner.get('value') as NodePath) : undefined;
+      const name = inner.isObjectProperty() && t.isIdentifier(inner.node.key) ? inner.node.key.name : '';
+      if (!local?.isIdentifier()) {
+        stays(leaving, inner, 'what it takes is no plain name');
+        continue;
+      }
+      for (const reference of referencesOf(apart, local)) sayOf(apart, `${key}.${name}`, reference, field);
+    }
+    return;
+  }
+  if (!value.isIdentifier()) {
+    stays(leaving, property, 'what it takes is no plain name');
+    return;
+  }
+  for (const reference of referencesOf(apart, value)) {
+    const parent = reference.parentPath;
+    const isMember = parent?.isMemberExpression() && !parent.node.computed && t.isIdentifier(parent.node.property);
+    if (parent?.isJSXSpreadAttribute() && key === 'field') saySpread(apart, parent, field);
+    else if (parent && isMember) sayOf(apart, `${key}.${(parent.node.property as t.Identifier).name}`, parent, field);
+    else stays(leaving, reference, 'it is handed on as a whole');
+  }
+}
+
+function referencesOf({ leaving }: TakenApart, id: NodePath<t.Identifier>): NodePath[] {
+  const binding = id.scope.getBinding(id.node.name);
+  if (!binding) return [];
+  leaving.gone.add(binding);
+  return binding.referencePaths;
+}
+
+function saySpread(apart: TakenApart, spread: NodePath, field: string): void {
+  const { leaving } = apart;
+  const element = spread.parentPath?.parentPath as NodePath<t.JSXElement>;
+  const tag = tagOf(element);
+  if (!/^(input|select|textarea)$/.test(tag)) {
+    stays(leaving, spread, `what <${tag}> takes of it is not told`);
+    return;
+  }
+  const own = new Set(attributesOf(element).map(({ name }) => name));
+  const tied = (): string[] | undefined =>
+    tiedBy(apart, { element, tag, field, at: spread }, own, apart.needs.has('handleBlur'));
+  if (tied() !== undefined)
+    says(leaving, spread, () =>
+      asAttributes(leaving, spread, [...(own.has('name') ? [] : [`name="${field}"`]), ...(tied() ?? [])]),
+    );
+}
+
+/** Says a member of the field, or of its state. */
+function sayOf(apart: TakenApart, member: string, path: NodePath, field: string): void {
+  const { leaving, names, needs } = apart;
+  const held = `${names.values}.${field}`;
+  const error = `${names.errors}.${field}`;
+  if (member === 'field.value') {
+    sayName(apart, path, held);
+    return;
+  }
+  if (member === 'field.name') {
+    says(leaving, path, nameText(apart, field));
+    return;
+  }
+  if (member === 'fieldState.invalid') {
+    needs.add('errors');
+    says(leaving, path, isTested(path) ? error : `${error} !== undefined`);
+    return;
+  }
+  if (member === 'fieldState.error') {
+    needs.add('errors');
+    const around = path.parentPath;
+    const asksMessage =
+      (around?.isMemberExpression() === true || around?.isOptionalMemberExpression() === true) &&
+      t.isIdentifier(around.node.property, { name: 'message' });
+    if (around && asksMessage) says(leaving, around, error);
+    else if (isTested(path)) says(leaving, path, error);
+    else stays(leaving, path, 'the error is handed on as the package has it');
+    return;
+  }
+  const at = attributeOf(path);
+  if (member === 'field.onChange') {
+    sayChange(apart, path, field);
+    return;
+  }
+  if (member === 'field.onBlur' && at) {
+    sayLeft(apart, path, field, at.element);
+    return;
+  }
+  if (member === 'field.ref' && at) {
+    const { element } = at;
+    if (/^(input|select|textarea)$/.test(tagOf(element))) takeAway(apart, path);
+    else sayReference(apart, path, field, element);
+    return;
+  }
+  stays(leaving, path, `${member} of the package is not said here without it yet`);
+}
+
+function sayChange(apart: TakenApart, path: NodePath, field: string): void {
+  const { leaving, needs } = apart;
+  needs.add('change');
+  const call = path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : undefined;
+  const changed = (text: string): string =>
+    apart.changes(
+      valuesWith(apart, keyText(field) === text ? text : `${keyText(field)}: ${text}`),
+      nameText(apart, field),
+    );
+  if (call) {
+    const [next, ...more] = call.get('arguments') as NodePath[];
+    if (!next || more.length) stays(leaving, call, 'it is not given one value');
+    else says(leaving, call, () => changed(textIn(leaving, next)));
+    return;
+  }
+  const at = attributeOf(path);
+  const tag = at ? tagOf(at.element) : '';
+  if (at && /^[A-Z]/.test(tag) && leaving.script.typescript) {
+    const name = path.scope.getBinding(field) || !/^[\w$]+$/.test(field) ? 'value' : field;
+    says(leaving, path, `(${name}) => ${changed(name)}`);
+    return;
+  }
+  if (at && /^(input|select|textarea)$/.test(tag)) {
+    const tied = tiedBy(apart, { element: at.element, tag, field, at: path }, new Set(['onBlur']), false);
+    const handler = /^onChange=\{([\s\S]*)\}$/.exec(tied?.find((one) => one.startsWith('onChange')) ?? '')?.[1];
+    if (handler !== undefined) {
+      if (!attributesOf(at.element).some(({ name }) => name === 'name')) {
+        const end = at.element.node.openingElement.name.end ?? 0;
+        saysAt(leaving, end, end, ` name="${field}"`);
+      }
+      says(leaving, path, handler);
+      return;
+    }
+  }
+  stays(leaving, path, `whether <${tag}> gives a value or an event is not told`);
+}
+
+/** Takes an attribute away, with the white space in front of it. */
+function takeAway({ leaving }: TakenApart, path: NodePath): void {
+  const attribute = path.findParent((parent) => parent.isJSXAttribute());
+  if (!attribute) return;
+  const { start, end } = attribute.node;
+  const before = /\s*$/.exec(leaving.script.text.slice(0, start ?? 0))?.[0].length ?? 0;
+  saysAt(leaving, (start ?? 0) - before, end ?? 0, '');
+}
+
+function sayLeft(apart: TakenApart, path: NodePath, field: string, element: NodePath<t.JSXElement>): void {
+  const { leaving, needs, names } = apart;
+  if (needs.has('handleBlur')) {
+    needs.add('left');
+    says(leaving, path, `() => ${names.left}(${nameText(apart, field)})`);
+  } else if (/^[a-z]/.test(tagOf(element))) takeAway(apart, path);
+  else says(leaving, path, '() => undefined');
+}
+
+/** A component of the project takes the reference by which a wrong control gets the focus. */
+function sayReference(apart: TakenApart, path: NodePath, field: string, element: NodePath<t.JSXElement>): void {
+  const { leaving, references } = apart;
+  const { script, load } = leaving.site;
+  const attribute = attributeOf(path)?.name ?? '';
+  const tag = element.get('openingElement').get('name') as NodePath;
+  const binding = tag.isJSXIdentifier() ? tag.scope.getBinding(tag.node.name)?.path : undefined;
+  const local =
+    binding?.isImportSpecifier() || binding?.isImportDefaultSpecifier() ? (binding.get('local') as NodePath) : binding;
+  const behind = local && behindName({ path: local, script }, load);
+  const fn = behind?.path.isVariableDeclarator() ? (behind.path.get('init') as NodePath) : behind?.path;
+  const [props] = fn?.isFunction() ? fn.node.params : [];
+  const note = t.isObjectPattern(props) || t.isIdentifier(props) ? props.typeAnnotation : undefined;
+  const type =
+    t.isTSTypeAnnotation(note) && behind
+      ? typeMembers({ node: note.typeAnnotation, script: behind.script }, load).get(attribute)
+      : undefined;
+  const said = type && type.script.text.slice(type.node.start ?? 0, type.node.end ?? 0);
+  const of = /^(?:React\.)?Ref(?:Object)?<(\w+)(?: \| null)?>$/.exec(said ?? '')?.[1];
+  if (of === undefined) {
+    stays(leaving, path, 'the element that gets the focus is told only by the component');
+    return;
+  }
+  const name = nameIn(leaving, `${field}Ref`, `${field}Element`);
+  references.set(field, { name, element: of });
+  says(leaving, path, name);
+}

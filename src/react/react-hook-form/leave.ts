@@ -1,0 +1,253 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { RewritePlan } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
+import { leftByHand, type WriteContext } from '../../form/writing.js';
+import type { FormSite } from '../approach.js';
+import { functionOf } from '../components.js';
+import { pascal } from '../form-names.js';
+import { calledImport } from '../hook-calls.js';
+import { attributesOf, tagOf } from '../jsx-controls.js';
+import { apartOf, namedAs } from '../package-leaving/apart.js';
+import { blockText, newBlock, planOf } from '../package-leaving/block.js';
+import { depthOf, isLeft, leavingFrom, nameIn, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
+import { ownBody } from '../package-leaving/sending.js';
+import { declaredNames, startOf, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { addBlock, type Stated } from './block.js';
+import { sayPart } from './controllers.js';
+import type { HookForm } from './found.js';
+import { momentsOf, type FormNames, type TakenApart } from './form.js';
+import { sayWatchedChild } from './watchers.js';
+import { sayMember, valuesAsked } from './places.js';
+
+const known = new Set(['defaultValues', 'mode', 'reValidateMode', 'shouldFocusError']);
+
+/** Takes a form off the package: values, errors and status into state variables, and its events into functions. */
+export function leaveHookForm(model: FormModel, context: WriteContext, site: FormSite, form: HookForm): RewritePlan {
+  const leaving = leavingFrom(site, context);
+  const apart = takenApart(leaving, form);
+  const moments = momentsOf(form);
+  if (!moments) stays(leaving, form.options.get('mode') ?? form.call, 'when it checks is told only when the form runs');
+  if (!apart || !moments) return leftByHand(leaving.ledger);
+  for (const one of form.unclear) stays(leaving, one, 'what it is given here is told only when the form runs');
+  for (const one of form.taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
+  for (const [name, path] of form.options)
+    if (!known.has(name)) stays(leaving, path, `the option ${name} is not said without the package yet`);
+  const blurs = moments.before !== 'onSubmit' && moments.before !== 'onChange' ? true : moments.after === 'onBlur';
+  if (blurs) apart.needs.add('handleBlur');
+  if (moments.before === 'onTouched') apart.needs.add('touched');
+  sayAll(apart, site);
+  saySender(apart);
+  if (apart.needs.has('resetTo') && (apart.needs.has('resetBack') || apart.needs.has('dirty')))
+    apart.needs.add('first');
+  if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook, 'nothing of the page sends it');
+  const stated = statedIn(apart, moments);
+  if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
+  const block = newBlock();
+  addBlock(apart, stated, block);
+  says(leaving, form.hook.parentPath, blockText(block, depthOf(leaving, form.hook), leaving));
+  takePatterns(leaving, form.taken.patterns);
+  if (isLeft(leaving)) return leftByHand(leaving.ledger);
+  for (const { span } of [...model.declarations, ...model.controls])
+    leaving.ledger.push({
+      entry: 'carried',
+      span,
+      what: 'useForm',
+      why: 'state variables of the component hold it now',
+    });
+  return planOf(leaving, block);
+}
+
+function takenApart(leaving: Leaving, form: HookForm): TakenApart | undefined {
+  for (const path of declaredNames([
+    form.hook.get('id') as NodePath,
+    ...form.taken.patterns.map((one) => one.get('id') as NodePath),
+  ])) {
+    const binding = path.scope.getBinding(path.node.name);
+    if (binding) leaving.gone.add(binding);
+  }
+  const { locals } = form.taken;
+  const plainNames = new Map([...locals].map(([member, local]) => [member.replace('formState.', ''), local]));
+  const renamed = new Map([
+    ...plainNames,
+    ['resetForm', plainNames.get('reset') ?? 'reset'],
+    ['dirty', plainNames.get('isDirty') ?? 'isDirty'],
+  ]);
+  const plain = apartOf(leaving, form.options.get('defaultValues'), form.call, renamed);
+  if (!plain) return undefined;
+  const submitted = namedAs(leaving, plainNames.get('isSubmitted'), 'submitted', 'sendTried');
+  const failure = nameIn(leaving, 'failure', 'formError', 'sendFailure');
+  const names: FormNames = {
+    ...plain.names,
+    submitted,
+    setSubmitted: nameIn(leaving, `set${pascal(submitted)}`, 'setSendTried'),
+    failure,
+    setFailure: nameIn(leaving, `set${pascal(failure)}`, 'setSendFailure'),
+    first: nameIn(leaving, 'firstValues', 'valuesAtFirst'),
+    setFirst: nameIn(leaving, 'setFirstValues', 'setValuesAtFirst'),
+    recheck: nameIn(leaving, 'recheck', 'checkAgain'),
+    left: nameIn(leaving, 'leave', 'fieldLeft'),
+  };
+  const numeric = new Set<string>();
+  return {
+    ...plain,
+    form,
+    type: leaving.script.typescript
+      ? typeOfValues(leaving, form.type, form.options.get('defaultValues'), [])
+      : undefined,
+    names,
+    rules: [],
+    numeric,
+    along: new Map(),
+    watched: new Map(),
+    references: new Map(),
+    watchers: new Set(),
+    send: senderOf(form),
+    changes: (next, name) =>
+      names.change === names.setValues ? `${names.setValues}(${next})` : `${names.change}(${next}, ${name})`,
+    numberOf: (target, field) => (numeric.has(field) ? `${target}.valueAsNumber` : `${target}.value`),
+    listWith: boxesInOrder,
+  };
+}
+
+/** The function that a form is sent with: the one that every call of `handleSubmit` is given. */
+function senderOf({ taken }: HookForm): TakenApart['send'] {
+  const given = taken.places.flatMap(({ member, path }) => {
+    const call = path.parentPath;
+    return member === 'handleSubmit' && call?.isCallExpression() && path.key === 'callee'
+      ? [call.get('arguments')[0] as NodePath | undefined]
+      : [];
+  });
+  const [only, ...more] = given;
+  return only && !more.length ? { given: only, fn: functionOf(only) } : undefined;
+}
+
+/** A list of checked boxes is in the order in which they stand. */
+function boxesInOrder(list: string, value: string, checked: string, box: NodePath<t.JSXElement>): string | undefined {
+  const fn = box.findParent((parent) => parent.isFunction());
+  const call = fn?.parentPath;
+  if (!fn?.isFunction() || !call?.isCallExpression()) return undefined;
+  const callee = call.get('callee') as NodePath;
+  const [item] = fn.node.params;
+  if (
+    !callee.isMemberExpression() ||
+    !t.isIdentifier(callee.node.property, { name: 'map' }) ||
+    !t.isIdentifier(item, { name: value })
+  )
+    return undefined;
+  const source = callee.get('object') as NodePath;
+  if (!source.isIdentifier()) return undefined;
+  return `${source.node.name}.filter((one) => (one === ${value} ? ${checked} : ${list}.includes(one)))`;
+}
+
+/** Says every place of the component that speaks of the package. */
+function sayAll(apart: TakenApart, site: FormSite): void {
+  // which values names stand for is known before conditions are told in their words
+  const order = (member: string): number => (member === 'watch' ? 0 : member === 'register' ? 2 : 1);
+  const places = [...apart.form.taken.places].sort(
+    (a, b) => order(a.member) - order(b.member) || (a.path.node.start ?? 0) - (b.path.node.start ?? 0),
+  );
+  sayFollowed(apart, site);
+  for (const place of places) sayMember(apart, place);
+  const elements: NodePath<t.JSXElement>[] = [];
+  site.component.path.traverse({ JSXElement: (element) => void elements.push(element) });
+  for (const element of elements) sayPart(apart, element);
+  apart.rules.sort((a, b) => (a.rules.node.start ?? 0) - (b.rules.node.start ?? 0));
+}
+
+/** `useWatch({ control, name })` of the component itself. */
+function sayFollowed(apart: TakenApart, { component, script }: FormSite): void {
+  const { leaving } = apart;
+  script.program.traverse({
+    CallExpression(call) {
+      const made = calledImport(call);
+      if (made?.module !== 'react-hook-form' || made.name === 'useForm') return;
+      const isOwn = call.findParent((parent) => parent.node === component.path.node) !== null;
+      if (made.name === 'useWatch' && !isOwn && sayWatchedChild(apart, call)) return;
+      const [given] = call.get('arguments') as (NodePath | undefined)[];
+      const name = given?.isObjectExpression()
+        ? given
+            .get('properties')
+            .find((one) => one.isObjectProperty() && t.isIdentifier(one.node.key, { name: 'name' }))
+        : undefined;
+      const asked = name?.isObjectProperty() ? (name.get('value') as NodePath) : undefined;
+      const text = made.name === 'useWatch' && isOwn && given ? valuesAsked(apart, asked ? [asked] : []) : undefined;
+      if (text === undefined) {
+        stays(leaving, call, `${made.name} of the package is not said here without it yet`);
+        return;
+      }
+      const declared = call.parentPath;
+      if (declared.isVariableDeclarator() && t.isIdentifier(declared.node.id) && asked?.isStringLiteral())
+        apart.watched.set(declared.node.id.name, asked.node.value);
+      says(leaving, call, text);
+    },
+  });
+}
+
+/** The type that the package gives the function which sends, said without it. */
+function saySender(apart: TakenApart): void {
+  const { leaving, send, form } = apart;
+  if (!send) {
+    stays(leaving, form.call, 'it is sent in several ways, or in none that is told');
+    return;
+  }
+  const { fn, given } = send;
+  if (!fn) return;
+  const [values, ...more] = fn.get('params') as NodePath[];
+  if (more.length) stays(leaving, fn, 'it takes more than the values');
+  const declarator = fn.parentPath;
+  const id = declarator?.isVariableDeclarator() ? declarator.node.id : undefined;
+  const note = t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation) ? id.typeAnnotation : undefined;
+  const isHandler = note !== undefined && /^SubmitHandler</.test(textOfNode(leaving, note.typeAnnotation));
+  const type = typeOfValues(leaving, form.type, form.options.get('defaultValues'), []);
+  if (isHandler) saysAt(leaving, note.start ?? 0, note.end ?? 0, '');
+  const isUntyped = values?.isIdentifier() === true && !values.node.typeAnnotation;
+  if (
+    leaving.script.typescript &&
+    isUntyped &&
+    type !== undefined &&
+    (isHandler || (fn.node === given.node && !ownBody(apart)))
+  ) {
+    const end = values.node.end ?? 0;
+    const isBare =
+      leaving.script.text
+        .slice(0, values.node.start ?? 0)
+        .trimEnd()
+        .at(-1) !== '(';
+    if (isBare) says(leaving, values, `(${values.node.name}: ${type})`);
+    else saysAt(leaving, end, end, `: ${type}`);
+  }
+}
+
+function textOfNode({ script }: Leaving, { start, end }: t.Node): string {
+  return script.text.slice(start ?? 0, end ?? 0);
+}
+
+function statedIn(apart: TakenApart, moments: Stated['moments']): Stated | undefined {
+  const { leaving, form } = apart;
+  const start = form.options.get('defaultValues');
+  if (!start) return undefined;
+  const type = leaving.script.typescript ? typeOfValues(leaving, form.type, start, []) : undefined;
+  const begins = startOf(leaving, start, type);
+  if (begins === undefined) {
+    stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
+    return undefined;
+  }
+  const keys =
+    type === undefined ? (leaving.script.typescript ? `keyof typeof ${begins}` : undefined) : `keyof ${type}`;
+  const off = form.options.get('shouldFocusError')?.isBooleanLiteral({ value: false }) === true;
+  return {
+    type,
+    errors: keys === undefined ? undefined : `Partial<Record<${keys}, string>>`,
+    touched: keys === undefined ? undefined : `Partial<Record<${keys}, boolean>>`,
+    start: begins,
+    moments,
+    focuses: !off && apart.rules.some(({ element }) => focusable(element)),
+  };
+}
+
+function focusable(element: NodePath<t.JSXElement>): boolean {
+  return (
+    /^(input|select|textarea)$/.test(tagOf(element)) && !attributesOf(element).some(({ text }) => text === 'radio')
+  );
+}

@@ -1,0 +1,385 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { memberNamed } from '../../source/behind-names.js';
+import { quoted } from '../../source/style.js';
+import { wholeLines } from '../../source/removal.js';
+import { attributesOf, tagOf } from '../jsx-controls.js';
+import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
+import { asAttributes, isSeenAt, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
+import type { MemberPlace } from '../package-leaving/members.js';
+import { attributeOf, nameText, tiedBy } from '../package-leaving/ties.js';
+import { shownWhen } from './shown.js';
+import type { FormNames, TakenApart } from './form.js';
+
+/** Members that are status, the names they get and what they need. */
+const held: Readonly<Record<string, { name: keyof FormNames; need: string }>> = {
+  'formState.isSubmitting': { name: 'submitting', need: 'submitting' },
+  'formState.isDirty': { name: 'dirty', need: 'dirty' },
+  'formState.isValid': { name: 'valid', need: 'valid' },
+  'formState.isSubmitted': { name: 'submitted', need: 'submitted' },
+  'formState.submitCount': { name: 'attempts', need: 'attempts' },
+};
+
+/** Says what a member is without the package, at each place that takes it. */
+export function sayMember(apart: TakenApart, { member, path }: MemberPlace): void {
+  const { leaving, names, needs } = apart;
+  const known = held[member];
+  if (known) {
+    needs.add(known.need);
+    sayName(apart, path, names[known.name]);
+    return;
+  }
+  const done = calls[member]?.(apart, path) ?? false;
+  const around = path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : path;
+  if (!done)
+    stays(leaving, around, `${member.replace('formState.', '')} of the package is not said here without it yet`);
+}
+
+/** Says a name of the component in place of a member. */
+export function sayName({ leaving }: TakenApart, path: NodePath, name: string): void {
+  if (!isSeenAt(leaving, path, name)) {
+    stays(leaving, path, `${name} means something else here`);
+    return;
+  }
+  const { parentPath: parent } = path;
+  if (parent?.isObjectProperty() && parent.node.shorthand) {
+    const key = t.isIdentifier(parent.node.key) ? parent.node.key.name : '';
+    if (key !== name) says(leaving, parent, `${key}: ${name}`);
+    return;
+  }
+  if (!path.isIdentifier({ name })) says(leaving, path, name);
+}
+
+type Say = (apart: TakenApart, path: NodePath) => boolean;
+
+function callOf(path: NodePath): NodePath<t.CallExpression> | undefined {
+  return path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : undefined;
+}
+
+/** The field that an argument names. */
+function fieldIn({ fields }: TakenApart, name: NodePath | undefined): string | undefined {
+  return name?.isStringLiteral() && fields.includes(name.node.value) ? name.node.value : undefined;
+}
+
+/** Values that a call asks for by their names: one, several, or all of them. */
+export function valuesAsked(apart: TakenApart, [first, ...more]: (NodePath | undefined)[]): string | undefined {
+  const { names } = apart;
+  if (!first) return names.values;
+  if (more.length) return undefined;
+  if (first.isArrayExpression()) {
+    const fields = first.get('elements').map((one) => fieldIn(apart, one as NodePath));
+    return fields.every((one) => one !== undefined)
+      ? `[${fields.map((one) => `${names.values}.${one}`).join(', ')}]`
+      : undefined;
+  }
+  const field = fieldIn(apart, first);
+  return field === undefined ? undefined : `${names.values}.${field}`;
+}
+
+const calls: Readonly<Record<string, Say>> = {
+  'formState.errors': sayError,
+  register: sayRegistered,
+  control(apart, path) {
+    // components and hooks that are given it are said as a whole
+    const at = attributeOf(path);
+    if (at?.name === 'control' && (tagOf(at.element) === 'Controller' || apart.watchers.has(tagOf(at.element))))
+      return true;
+    const property = path.parentPath;
+    const call = property?.isObjectProperty() ? property.parentPath.parentPath : undefined;
+    return call?.isCallExpression() === true && t.isIdentifier(call.node.callee, { name: 'useWatch' });
+  },
+  handleSubmit(apart, path) {
+    const call = callOf(path);
+    if (!call) return false;
+    const [given, ...more] = call.get('arguments') as NodePath[];
+    if (given?.node !== apart.send?.given.node || more.length) return false;
+    apart.needs.add('handleSubmit');
+    if (attributeOf(call)?.name === 'onSubmit') {
+      if (!isSeenAt(apart.leaving, path, apart.names.handleSubmit)) return false;
+      says(apart.leaving, call, apart.names.handleSubmit);
+      return true;
+    }
+    // `(event) => void handleSubmit(send)(event)`
+    const outer = callOf(call);
+    if (!outer || outer.node.arguments.length !== 1) return false;
+    says(apart.leaving, call, apart.names.handleSubmit);
+    return true;
+  },
+  watch: sayAsked,
+  getValues: sayAsked,
+  setValue: saySet,
+  reset(apart, path) {
+    const call = callOf(path);
+    if (!call) return false;
+    const [next, ...more] = call.get('arguments') as NodePath[];
+    if (more.length || !isSeenAt(apart.leaving, path, apart.names.reset)) return false;
+    apart.needs.add('reset').add(next ? 'resetTo' : 'resetBack');
+    if (!path.isIdentifier({ name: apart.names.reset })) says(apart.leaving, path, apart.names.reset);
+    return true;
+  },
+  setError(apart, path) {
+    const call = callOf(path);
+    const [name, given] = (call?.get('arguments') ?? []) as NodePath[];
+    const message = given && memberNamed(given, 'message');
+    if (!call || !name || !message) return false;
+    const { names, needs, leaving } = apart;
+    if (name.isStringLiteral() && /^root(\.|$)/.test(name.node.value)) {
+      needs.add('failure');
+      says(leaving, call, () => `${names.setFailure}(${textIn(leaving, message)})`);
+      return true;
+    }
+    const field = fieldIn(apart, name);
+    if (name.isStringLiteral() && field === undefined) return false;
+    needs.add('errors').add('setErrors');
+    const key = (): string => (field === undefined ? `[${textIn(leaving, name)}]` : keyText(field));
+    says(leaving, call, () => {
+      const text = textIn(leaving, message);
+      const pair = key() === text ? text : `${key()}: ${text}`;
+      return `${names.setErrors}((old) => ({ ...old, ${pair} }))`;
+    });
+    return true;
+  },
+  clearErrors(apart, path) {
+    const call = callOf(path);
+    const [name, ...more] = (call?.get('arguments') ?? []) as NodePath[];
+    if (!call || more.length) return false;
+    const { names, needs, leaving } = apart;
+    if (name?.isStringLiteral() && /^root(\.|$)/.test(name.node.value)) {
+      needs.add('failure');
+      says(leaving, call, `${names.setFailure}(${quoted('', leaving.context.style)})`);
+      return true;
+    }
+    const field = fieldIn(apart, name);
+    if (name && field === undefined) return false;
+    needs.add('errors').add('setErrors');
+    says(
+      leaving,
+      call,
+      name ? `${names.setErrors}((old) => ({ ...old, ${keyText(field ?? '')}: undefined }))` : `${names.setErrors}({})`,
+    );
+    return true;
+  },
+  trigger(apart, path) {
+    const call = callOf(path);
+    const field = fieldIn(apart, call?.get('arguments')[0]);
+    const alone =
+      call?.parentPath.isExpressionStatement() === true ||
+      call?.parentPath.isUnaryExpression({ operator: 'void' }) === true;
+    if (!call || field === undefined || call.node.arguments.length > 1 || !alone) return false;
+    apart.needs.add('errors').add('recheck');
+    says(apart.leaving, call, `${apart.names.recheck}(${apart.names.values}, ${nameText(apart, field)})`);
+    return true;
+  },
+};
+
+function sayAsked(apart: TakenApart, path: NodePath): boolean {
+  const call = callOf(path);
+  if (!call) return false;
+  const text = valuesAsked(apart, call.get('arguments') as NodePath[]);
+  if (text === undefined || !isSeenAt(apart.leaving, call, apart.names.values)) return false;
+  const declarator = call.parentPath;
+  const field = fieldIn(apart, call.get('arguments')[0]);
+  if (declarator.isVariableDeclarator() && t.isIdentifier(declarator.node.id) && field !== undefined)
+    apart.watched.set(declarator.node.id.name, field);
+  says(apart.leaving, call, text);
+  return true;
+}
+
+/** Which message an error has, by what is asked of it. */
+function sayError(apart: TakenApart, path: NodePath): boolean {
+  const { leaving, names, needs, fields } = apart;
+  const own = memberAround(path);
+  if (!own || !isSeenAt(leaving, path, names.errors)) return false;
+  const { key, member } = own;
+  if (key === 'root') {
+    const inner = memberAround(member);
+    const whole = inner && inner.key !== 'message' ? inner.member : member;
+    needs.add('failure');
+    return sayMessage(apart, whole, names.failure);
+  }
+  if (key !== undefined && !fields.includes(key)) return false;
+  needs.add('errors');
+  const text =
+    key === undefined
+      ? `${names.errors}[${textIn(leaving, { node: (member.node as t.MemberExpression).property })}]`
+      : `${names.errors}.${key}`;
+  return sayMessage(apart, member, text);
+}
+
+/** The member that is asked of a path, with its name; the name is undefined where it is worked out. */
+function memberAround(path: NodePath): { key: string | undefined; member: NodePath } | undefined {
+  const member = path.parentPath;
+  const node = member?.node;
+  if (!member || path.key !== 'object' || !(t.isMemberExpression(node) || t.isOptionalMemberExpression(node)))
+    return undefined;
+  if (node.computed) return { key: t.isStringLiteral(node.property) ? node.property.value : undefined, member };
+  return t.isIdentifier(node.property) ? { key: node.property.name, member } : undefined;
+}
+
+function sayMessage(apart: TakenApart, error: NodePath, text: string): boolean {
+  const asked = memberAround(error);
+  if (asked?.key === 'message') {
+    says(apart.leaving, asked.member, text);
+    return true;
+  }
+  if (asked || !isTested(error)) return false;
+  says(apart.leaving, error, text);
+  return true;
+}
+
+/** Whether a value is only asked whether it is there. */
+export function isTested(path: NodePath): boolean {
+  const { parentPath: parent, key } = path;
+  if (!parent) return false;
+  if (parent.isLogicalExpression()) return key === 'left' || isTested(parent);
+  if (parent.isConditionalExpression() && key === 'test') return true;
+  if (parent.isUnaryExpression({ operator: '!' }) || parent.isIfStatement()) return true;
+  if (parent.isCallExpression() && t.isIdentifier(parent.node.callee, { name: 'Boolean' })) return true;
+  return parent.isBinaryExpression() && /^[!=]==?$/.test(parent.node.operator) && isNothing(parent.node, path.node);
+}
+
+function isNothing({ left, right }: t.BinaryExpression, own: t.Node): boolean {
+  return t.isIdentifier(left === own ? right : left, { name: 'undefined' });
+}
+
+/** `{...register('town', rules)}`: the attributes of a controlled element. */
+function sayRegistered(apart: TakenApart, path: NodePath): boolean {
+  const { leaving } = apart;
+  const call = callOf(path);
+  const spread = call?.parentPath;
+  const element = spread?.parentPath?.parentPath;
+  if (!call || !spread?.isJSXSpreadAttribute() || !element?.isJSXElement()) return false;
+  const tag = tagOf(element);
+  const [name, rules, ...more] = call.get('arguments') as (NodePath | undefined)[];
+  const field = fieldIn(apart, name);
+  if (field === undefined || more.length || !/^(input|select|textarea)$/.test(tag)) return false;
+  if (rules && !rules.isObjectExpression()) return false;
+  const own = new Set(attributesOf(element).map((one) => one.name));
+  if (['onChange', 'onBlur', 'checked', 'ref', 'defaultValue', 'defaultChecked'].some((one) => own.has(one)))
+    return false;
+  const numeric = rules ? memberNamed(rules, 'valueAsNumber')?.isBooleanLiteral({ value: true }) === true : false;
+  if (numeric) apart.numeric.add(field);
+  const deps = rules && memberNamed(rules, 'deps');
+  if (deps) {
+    const along = (deps.isArrayExpression() ? deps.get('elements') : [deps]).map((one) =>
+      fieldIn(apart, one as NodePath),
+    );
+    if (along.some((one) => one === undefined)) return false;
+    apart.along.set(
+      field,
+      along.flatMap((one) => one ?? []),
+    );
+  }
+  if (rules) {
+    const when = shownWhen(apart, element);
+    if (!when) stays(leaving, rules, 'when it is shown is no plain condition');
+    else apart.rules.push({ field, rules, shownWhen: when, numeric, element });
+  }
+  const tied = (): string[] | undefined =>
+    tiedBy(apart, { element, tag, field, at: path }, own, apart.needs.has('handleBlur'));
+  if (tied() === undefined) return true;
+  says(leaving, spread, () =>
+    asAttributes(leaving, spread, [...(own.has('name') ? [] : [`name="${field}"`]), ...(tied() ?? [])]),
+  );
+  return true;
+}
+
+/** Calls of `setValue` one after the other: one change of all that they set. */
+function saySet(apart: TakenApart, path: NodePath): boolean {
+  const { leaving, names, needs } = apart;
+  const call = callOf(path);
+  const statement = call?.parentPath;
+  if (!call || !isSeenAt(leaving, call, names.values)) return false;
+  const first = setPair(apart, call);
+  if (!first) return false;
+  if (!statement?.isExpressionStatement()) {
+    if (first.checks) return false;
+    says(leaving, call, () => `${names.setValues}(${valuesWith(apart, first.pair())})`);
+    return true;
+  }
+  const run = runOf(apart, statement);
+  if (run[0]?.statement.node !== statement.node) return true;
+  const checked = run.flatMap(({ set }) => (set.checks ? [set.field] : []));
+  if (checked.length) needs.add('errors').add('recheck');
+  const later = call.findParent((parent) => parent.isFunction());
+  const waits = later?.isFunction() === true && later.node.async === true;
+  const pairs = (): string => run.map(({ set }) => set.pair()).join(', ');
+  const { newline, semicolon } = leaving.context.style;
+  const next = checked.length ? leaving.context.freeName('next', 'nextValues') : '';
+  says(leaving, statement, () => {
+    if (!checked.length)
+      return waits
+        ? `${names.setValues}((old) => ({ ...old, ${pairs()} }))${semicolon}`
+        : `${names.setValues}(${valuesWith(apart, pairs())})${semicolon}`;
+    const indent =
+      /^[ \t]*/.exec(leaving.script.text.slice(leaving.script.lines.lineStart(statement.node.start ?? 0)))?.[0] ?? '';
+    return [
+      `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs())}${semicolon}`,
+      `${names.setValues}(${next})${semicolon}`,
+      `${names.recheck}(${next}, ${checked.map((name) => nameText(apart, name)).join(', ')})${semicolon}`,
+    ].join(newline + indent);
+  });
+  for (const { statement: other } of run.slice(1)) {
+    const { start, end } = wholeLines(leaving.script.text, { start: other.node.start ?? 0, end: other.node.end ?? 0 });
+    saysAt(leaving, start, end, '');
+  }
+  return true;
+}
+
+interface SetPair {
+  field: string;
+  pair(): string;
+  checks: boolean;
+}
+
+function setPair(apart: TakenApart, call: NodePath<t.CallExpression>): SetPair | undefined {
+  const [name, value, options, ...more] = call.get('arguments') as (NodePath | undefined)[];
+  const field = fieldIn(apart, name);
+  if (field === undefined || !value || more.length) return undefined;
+  const flags = options?.isObjectExpression() ? options.node.properties : [];
+  if (options && !options.isObjectExpression()) return undefined;
+  const isOn = (flag: string): boolean | undefined => {
+    const found = flags.find((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: flag }));
+    if (!found) return false;
+    return t.isObjectProperty(found) && t.isBooleanLiteral(found.value) ? found.value.value : undefined;
+  };
+  const checks = isOn('shouldValidate');
+  if (
+    checks === undefined ||
+    flags.length !== ['shouldValidate', 'shouldDirty', 'shouldTouch'].filter((one) => isOn(one)).length
+  )
+    return undefined;
+  const pair = (): string => {
+    const text = textIn(apart.leaving, value);
+    return keyText(field) === text ? text : `${keyText(field)}: ${text}`;
+  };
+  return { field, pair, checks };
+}
+
+/** The statements that set one value after the other, from the first of them on. */
+function runOf(apart: TakenApart, statement: NodePath): { statement: NodePath; set: SetPair }[] {
+  const setOf = (path: NodePath): SetPair | undefined => {
+    const call = path.isExpressionStatement() ? (path.get('expression') as NodePath) : undefined;
+    if (!call?.isCallExpression()) return undefined;
+    const callee = call.get('callee') as NodePath;
+    const isSet = apart.form.taken.places.some(
+      ({ member, path: at }) => member === 'setValue' && at.node === callee.node,
+    );
+    return isSet ? setPair(apart, call) : undefined;
+  };
+  const block = statement.container;
+  if (!Array.isArray(block)) {
+    const set = setOf(statement);
+    return set ? [{ statement, set }] : [];
+  }
+  let first = Number(statement.key);
+  while (first > 0 && setOf(statement.getSibling(first - 1))) first -= 1;
+  const run: { statement: NodePath; set: SetPair }[] = [];
+  for (let at = first; at < block.length; at += 1) {
+    const sibling = statement.getSibling(at);
+    const set = setOf(sibling);
+    if (!set) break;
+    run.push({ statement: sibling, set });
+  }
+  return run;
+}

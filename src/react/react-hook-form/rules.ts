@@ -1,0 +1,280 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { memberNamed } from '../../source/behind-names.js';
+import { applyEdits, type Edit } from '../../source/edits.js';
+import { functionOf } from '../components.js';
+import { stays, stretch, textIn } from '../package-leaving/leaving.js';
+import type { OwnRules, TakenApart } from './form.js';
+
+/** What is asked of a value, and what is said where it is not so. */
+interface Asked {
+  /** The condition under which the value is wrong. */
+  wrong: string;
+  message: string;
+}
+
+/** A function that answers with what is wrong, in place of a condition. */
+interface Answered {
+  call: string;
+}
+
+type Step = Asked | Answered;
+
+/** The statements that check one field, message by message in the order of the package. */
+export function checkLines(apart: TakenApart, own: OwnRules): string[] {
+  const steps = stepsOf(apart, own);
+  const [first] = steps;
+  if (!first) return [];
+  const target = `errors.${own.field}`;
+  const when = own.shownWhen.map((text) => inAnd(text())).join(' && ');
+  const [only] = own.shownWhen;
+  const gate = own.shownWhen.length === 1 && only ? only() : when;
+  if (steps.length === 1 && 'wrong' in first) {
+    const whole = when === '' ? first.wrong : `${when} && ${inAnd(first.wrong)}`;
+    return [`if (${whole}) {`, `  ${target} = ${first.message};`, '}'];
+  }
+  const lines: string[] = [];
+  steps.forEach((step, index) => {
+    const lead = index === 0 ? '' : '} else ';
+    if ('wrong' in step) lines.push(`${lead}if (${step.wrong}) {`, `  ${target} = ${step.message};`);
+    else lines.push(`${lead}{`, ...answered(step, own, target).map((line) => `  ${line}`));
+  });
+  lines.push('}');
+  const body = 'wrong' in first ? lines : answered(first, own, target);
+  return gate === '' ? body : [`if (${gate}) {`, ...body.map((line) => `  ${line}`), '}'];
+}
+
+/** A condition as a part of several that all have to hold. */
+function inAnd(condition: string): string {
+  return /\|\||\?(?!\.)/.test(condition) ? `(${condition})` : condition;
+}
+
+function answered({ call }: Answered, { field }: OwnRules, target: string): string[] {
+  const name = `${field.replace(/\W/g, '')}Answer`;
+  return [`const ${name} = ${call};`, `if (typeof ${name} === 'string') ${target} = ${name};`];
+}
+
+function stepsOf(apart: TakenApart, own: OwnRules): Step[] {
+  const { names } = apart;
+  const value = `${names.values}.${own.field}`;
+  const kind = own.numeric ? 'number' : apart.kinds.get(own.field);
+  const empty =
+    kind === 'number'
+      ? `Number.isNaN(${value})`
+      : kind === 'list'
+        ? `${value}.length === 0`
+        : kind === 'other'
+          ? emptyOther(apart, own.field, value)
+          : `!${value}`;
+  const steps: Step[] = [];
+  const required = ruleOf(apart, own, 'required');
+  if (required) steps.push({ wrong: empty, message: required.message });
+  const filled = (condition: string): string =>
+    required || kind === 'flag' || kind === 'other'
+      ? condition
+      : `${kind === 'number' ? `!${empty}` : value} && ${condition}`;
+  const number = kind === 'text' ? `Number(${value})` : value;
+  const limits: [string, (limit: string) => string][] = [
+    ['max', (limit) => `${number} > ${limit}`],
+    ['min', (limit) => `${number} < ${limit}`],
+    ['maxLength', (limit) => `${value}.length > ${limit}`],
+    ['minLength', (limit) => `${value}.length < ${limit}`],
+    ['pattern', (limit) => `!${limit}.test(${value})`],
+  ];
+  for (const [name, wrong] of limits) {
+    const rule = ruleOf(apart, own, name);
+    if (!rule) continue;
+    if (rule.limit === undefined) stays(apart.leaving, own.rules, `${name} has no limit that is told`);
+    else steps.push({ wrong: filled(wrong(rule.limit)), message: rule.message });
+  }
+  const validate = memberNamed(own.rules, 'validate');
+  if (validate) {
+    const members = validate.isObjectExpression() ? validate.get('properties') : [];
+    for (const { node } of members) if (!t.isSpreadElement(node)) namedNoMore(apart, node.key);
+    const functions = validate.isObjectExpression() ? members.map((one) => memberOf(one)) : [validate];
+    for (const one of functions) {
+      const step = one && validated(apart, own, one);
+      if (step) steps.push(step);
+      else stays(apart.leaving, one ?? validate, 'how it checks is not told, or takes time');
+    }
+  }
+  for (const property of own.rules.node.properties) {
+    const name = t.isObjectProperty(property) && t.isIdentifier(property.key) ? property.key.name : '';
+    if (!known.has(name))
+      stays(apart.leaving, own.rules, `the option ${name} of a field is not said without the package yet`);
+  }
+  return steps;
+}
+
+/** The name of one rule among several goes: what it asks says enough. */
+function namedNoMore({ leaving }: TakenApart, { start, end }: t.Node): void {
+  const span = { file: leaving.script.file, start: start ?? 0, end: end ?? 0 };
+  if (leaving.ledger.some((one) => one.span.start === span.start)) return;
+  const what = leaving.script.text.slice(span.start, span.end);
+  leaving.ledger.push({ entry: 'retired', span, what, why: 'a rule needs no name of its own', takenOver: true });
+}
+
+/** A comparison that is asked the other way round: its operator gives way to the opposite one. */
+function turnedRound({ leaving }: TakenApart, { node }: NodePath<t.BinaryExpression>): void {
+  const span = { file: leaving.script.file, start: node.left.end ?? 0, end: node.right.start ?? 0 };
+  if (leaving.ledger.some((one) => one.span.start === span.start)) return;
+  const what = leaving.script.text.slice(node.start ?? 0, node.end ?? 0);
+  leaving.ledger.push({ entry: 'carried', span, what, why: 'code asks when a value is wrong', takenOver: true });
+}
+
+/** Whether a value that begins as nothing is still none: a number may be zero. */
+function emptyOther({ leaving }: TakenApart, field: string, value: string): string {
+  const type = new RegExp(`\\b${field}\\??\\s*:\\s*([^;,\\n]+)`).exec(leaving.script.text)?.[1] ?? '';
+  return /number/.test(type) ? `${value} === null` : `!${value}`;
+}
+
+const known = new Set([
+  'required',
+  'min',
+  'max',
+  'minLength',
+  'maxLength',
+  'pattern',
+  'validate',
+  'valueAsNumber',
+  'deps',
+]);
+
+function memberOf(property: NodePath): NodePath | undefined {
+  if (property.isObjectMethod()) return property;
+  return property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
+}
+
+/** A rule with its limit and message; undefined where it is not stated. */
+function ruleOf(
+  apart: TakenApart,
+  { rules }: OwnRules,
+  name: string,
+): { limit: string | undefined; message: string } | undefined {
+  const given = memberNamed(rules, name);
+  if (!given) return undefined;
+  const { leaving } = apart;
+  if (given.isBooleanLiteral({ value: false }) || given.isStringLiteral({ value: '' })) return undefined;
+  if (given.isObjectExpression()) {
+    const [limit, message] = [memberNamed(given, 'value'), memberNamed(given, 'message')];
+    if (!message || !limit) {
+      stays(leaving, given, 'it has no message of its own');
+      return undefined;
+    }
+    return { limit: textIn(leaving, limit), message: textIn(leaving, message) };
+  }
+  if (
+    name === 'required' &&
+    (given.isStringLiteral() || given.isTemplateLiteral() || given.isIdentifier() || given.isMemberExpression())
+  )
+    return { limit: undefined, message: textIn(leaving, given) };
+  stays(leaving, given, 'it has no message of its own');
+  return undefined;
+}
+
+/** What a function of the author’s asks of a value. */
+function validated(apart: TakenApart, own: OwnRules, given: NodePath): Step | undefined {
+  const { names, leaving } = apart;
+  const value = `${names.values}.${own.field}`;
+  const fn = given.isObjectMethod() ? undefined : functionOf(given);
+  if (!fn || fn.node.async || fn.node.params.length > 2) return undefined;
+  if (fn.node !== given.node) {
+    const asks = fn.node.params.length > 1 ? `${value}, ${names.values}` : value;
+    return given.isIdentifier() ? { call: `${given.node.name}(${asks})` } : undefined;
+  }
+  const body = fn.get('body') as NodePath;
+  const [first, second] = fn.get('params') as (NodePath | undefined)[];
+  if ((first && !first.isIdentifier()) || (second && !second.isIdentifier())) return undefined;
+  if (!body.isLogicalExpression({ operator: '||' }) && !body.isConditionalExpression()) {
+    const asks = second ? `${value}, ${names.values}` : first ? value : '';
+    return { call: `(${textIn(leaving, given)})(${asks})` };
+  }
+  const stands = new Map<string, string>();
+  if (first?.isIdentifier()) stands.set(first.node.name, value);
+  if (second?.isIdentifier()) stands.set(second.node.name, names.values);
+  const said = (path: NodePath): string => standingFor(apart, path, stands, fn);
+  const turned = (path: NodePath<t.BinaryExpression>): void => turnedRound(apart, path);
+  if (body.isLogicalExpression()) {
+    const [left, right] = [body.get('left') as NodePath, body.get('right') as NodePath];
+    return isText(right) ? { wrong: negated(left, said, turned), message: said(right) } : undefined;
+  }
+  if (!body.isConditionalExpression()) return undefined;
+  const [test, yes, no] = [
+    body.get('test') as NodePath,
+    body.get('consequent') as NodePath,
+    body.get('alternate') as NodePath,
+  ];
+  if (isText(yes) && isRight(no)) return { wrong: said(test), message: said(yes) };
+  if (isText(no) && isRight(yes)) return { wrong: negated(test, said, turned), message: said(no) };
+  return undefined;
+}
+
+function isText(path: NodePath): boolean {
+  return path.isStringLiteral() || path.isTemplateLiteral();
+}
+
+function isRight(path: NodePath): boolean {
+  return path.isBooleanLiteral({ value: true }) || path.isIdentifier({ name: 'undefined' });
+}
+
+/** A condition the other way round, with its parts in other words. */
+export function negated(
+  path: NodePath,
+  said: (part: NodePath) => string,
+  turned: (comparison: NodePath<t.BinaryExpression>) => void = () => undefined,
+): string {
+  if (path.isUnaryExpression({ operator: '!' })) return said(path.get('argument') as NodePath);
+  if (path.isBinaryExpression()) {
+    const other = opposite[path.node.operator];
+    if (other !== undefined) turned(path);
+    if (other !== undefined)
+      return `${said(path.get('left') as NodePath)} ${other} ${said(path.get('right') as NodePath)}`;
+  }
+  if (path.isLogicalExpression({ operator: '||' }))
+    return [path.get('left') as NodePath, path.get('right') as NodePath]
+      .map((part) => negated(part, said, turned))
+      .map((text) => inAnd(text))
+      .join(' && ');
+  const text = said(path);
+  return path.isCallExpression() || path.isIdentifier() || path.isMemberExpression() ? `!${text}` : `!(${text})`;
+}
+
+const opposite: Readonly<Record<string, string>> = { '===': '!==', '!==': '===', '==': '!=', '!=': '==' };
+
+/** Code in which names stand for something else. */
+export function standingFor(
+  { leaving, watched, names }: TakenApart,
+  path: NodePath,
+  stands: ReadonlyMap<string, string>,
+  around: NodePath | undefined,
+): string {
+  const edits: Edit[] = [];
+  const start = path.node.start ?? 0;
+  const look = (id: NodePath<t.Identifier>): void => {
+    if (!id.isReferencedIdentifier()) return;
+    const binding = id.scope.getBinding(id.node.name);
+    const own = around && binding?.scope.path.node === around.node ? stands.get(id.node.name) : undefined;
+    const field =
+      binding && binding.scope.path.node === leaving.site.component.path.node ? watched.get(id.node.name) : undefined;
+    const text = own ?? (field === undefined ? undefined : `${names.values}.${field}`);
+    if (text === undefined) return;
+    const key = id.parentPath.isObjectProperty() && id.parentPath.node.shorthand ? `${id.node.name}: ` : '';
+    edits.push({ start: (id.node.start ?? 0) - start, end: (id.node.end ?? 0) - start, text: key + text });
+  };
+  if (path.isIdentifier()) look(path);
+  path.traverse({ Identifier: look });
+  // what else is said anew inside of it keeps its place
+  const others = leaving.said.filter((one) => one.start >= start && one.end <= (path.node.end ?? 0));
+  const apart = edits.filter(
+    (edit) => !others.some((one) => edit.start + start < one.end && one.start < edit.end + start),
+  );
+  if (!others.length) return applyEdits(leaving.script.text.slice(start, path.node.end ?? 0), apart);
+  const saved = leaving.said;
+  leaving.said = [
+    ...saved,
+    ...apart.map((edit) => ({ start: edit.start + start, end: edit.end + start, text: () => edit.text })),
+  ];
+  const text = stretch(leaving, start, path.node.end ?? 0);
+  leaving.said = saved;
+  return text;
+}
