@@ -30,7 +30,8 @@ export function checkLines(apart: TakenApart, own: OwnRules): string[] {
   const [only] = own.shownWhen;
   const gate = own.shownWhen.length === 1 && only ? only() : when;
   if (steps.length === 1 && 'wrong' in first) {
-    const whole = when === '' ? first.wrong : `${when} && ${inAnd(first.wrong)}`;
+    const isSaid = when === '' || first.wrong.startsWith(`${when} && `);
+    const whole = isSaid ? first.wrong : `${when} && ${inAnd(first.wrong)}`;
     return [`if (${whole}) {`, `  ${target} = ${first.message};`, '}'];
   }
   const lines: string[] = [];
@@ -250,6 +251,8 @@ export function standingFor(
 ): string {
   const edits: Edit[] = [];
   const start = path.node.start ?? 0;
+  const whole = leaving.said.find((one) => one.start === start && one.end === path.node.end && one.end > start);
+  if (whole) return whole.text();
   const look = (id: NodePath<t.Identifier>): void => {
     if (!id.isReferencedIdentifier()) return;
     const binding = id.scope.getBinding(id.node.name);
