@@ -61,11 +61,12 @@ export function shownField(path: NodePath, lens: Lens, depth = 0): string | unde
   }
   if (path.isCallExpression()) {
     for (const part of [path.get('callee') as NodePath, ...(path.get('arguments') as NodePath[])]) {
-      const inner = part.isMemberExpression()
-        ? shownField(part.get('object'), lens, depth + 1)
-        : part.isIdentifier() && part.key === 'callee'
-          ? undefined
-          : shownField(part, lens, depth + 1);
+      const inner =
+        part.isMemberExpression() && part.key === 'callee'
+          ? shownField(part.get('object'), lens, depth + 1)
+          : part.isIdentifier() && part.key === 'callee'
+            ? undefined
+            : shownField(part, lens, depth + 1);
       if (inner !== undefined) return inner;
     }
     return undefined;

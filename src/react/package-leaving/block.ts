@@ -39,6 +39,20 @@ export function addFunction(block: Block, head: string, statements: readonly str
   block.lines.push('', `${head} {`, ...statements.map((line) => `  ${line}`), '}');
 }
 
+/**
+ * The statements that check some fields anew, named by `fields`, and leave the messages of others as they are.
+ * @param checked an expression for all messages
+ */
+export function recheckLines(setErrors: string, checked: string): Lines {
+  return [
+    `const own = Object.entries(${checked}).filter(([name]) => fields.includes(name));`,
+    `${setErrors}((old) => {`,
+    '  const others = Object.entries(old).filter(([name]) => !fields.includes(name));',
+    '  return Object.fromEntries([...others, ...own]);',
+    '});',
+  ];
+}
+
 /** The lines of a block in the style of the file, at one depth, with React's names as the file calls them. */
 export function blockText(block: Block, indent: string, { context, script }: Leaving): string {
   const { style } = context;

@@ -130,3 +130,11 @@ export function asAttributes({ script, context }: Leaving, { node }: NodePath, a
   const before = script.text.slice(script.lines.lineStart(start), start);
   return attributes.join(before.trim() === '' ? context.style.newline + before : ' ');
 }
+
+/** Comments inside of a node, without those in parts that are said as they stand. */
+export function commentsIn({ script }: Leaving, outer: t.Node, parts: readonly t.Node[]): string[] {
+  const holds = (node: t.Node, at: number): boolean => at >= (node.start ?? 0) && at < (node.end ?? 0);
+  return (script.ast.comments ?? [])
+    .filter(({ start }) => holds(outer, start ?? 0) && !parts.some((part) => holds(part, start ?? 0)))
+    .map(({ start, end }) => script.text.slice(start ?? 0, end ?? 0));
+}

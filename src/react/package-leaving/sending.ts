@@ -40,7 +40,9 @@ export function ownBody({ send, names, leaving }: Apart): NodePath<t.BlockStatem
   if (!fn || fn.node !== send.given.node) return undefined;
   const body = fn.get('body') as NodePath;
   const [values] = fn.get('params') as NodePath[];
-  if (!body.isBlockStatement() || (values && !values.isIdentifier({ name: names.values }))) return undefined;
+  // a pattern that takes the values apart was said as the component’s name
+  const isNamed = !values || values.isObjectPattern() || values.isIdentifier({ name: names.values });
+  if (!body.isBlockStatement() || !isNamed) return undefined;
   // names of the body must not meet those of the function around it
   const { scope } = leaving.site.component.path;
   const meets = (name: string): boolean => {

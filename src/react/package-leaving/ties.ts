@@ -124,3 +124,18 @@ export function elementsOf(tags: ReadonlySet<string>): string {
     .sort()
     .join(' | ');
 }
+
+/** Whether a value is only asked whether it is there. */
+export function isTested(path: NodePath): boolean {
+  const { parentPath: parent, key } = path;
+  if (!parent) return false;
+  if (parent.isLogicalExpression()) return key === 'left' || isTested(parent);
+  if (parent.isConditionalExpression() && key === 'test') return true;
+  if (parent.isUnaryExpression({ operator: '!' }) || parent.isIfStatement()) return true;
+  if (parent.isCallExpression() && t.isIdentifier(parent.node.callee, { name: 'Boolean' })) return true;
+  return parent.isBinaryExpression() && /^[!=]==?$/.test(parent.node.operator) && isNothing(parent.node, path.node);
+}
+
+function isNothing({ left, right }: t.BinaryExpression, own: t.Node): boolean {
+  return t.isIdentifier(left === own ? right : left, { name: 'undefined' });
+}

@@ -1,5 +1,5 @@
 import { typedAs } from '../package-leaving/apart.js';
-import { addFunction, addState, type Block } from '../package-leaving/block.js';
+import { addFunction, addState, recheckLines, type Block } from '../package-leaving/block.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf, nameText } from '../package-leaving/ties.js';
 import { quoted } from '../../source/style.js';
@@ -47,7 +47,11 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   if (needs.has('submitted')) addState(block, [names.submitted, names.setSubmitted], undefined, 'false');
   if (needs.has('submitting')) addState(block, [names.submitting, names.setSubmitting], undefined, 'false');
   if (needs.has('attempts')) addState(block, [names.attempts, names.setAttempts], undefined, '0');
-  for (const { name, element } of apart.references.values()) {
+  const referred = [
+    ...(stated.focuses ? [{ name: names.formRef, element: 'HTMLFormElement' }] : []),
+    ...apart.references.values(),
+  ];
+  for (const { name, element } of referred) {
     block.hooks.add('useRef');
     block.lines.push(`const ${name} = useRef${apart.leaving.script.typescript ? `<${element}>` : ''}(null);`);
   }
@@ -79,11 +83,11 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block, live: boole
   const typescript = leaving.script.typescript;
   const others = typescript ? '...fields: string[]' : '...fields';
   if (needs.has('recheck'))
-    addFunction(block, `function ${names.recheck}(${typedAs('next', stated.type)}, ${others})`, [
-      `const others = Object.entries(${names.errors}).filter(([name]) => !fields.includes(name));`,
-      `const own = Object.entries(${names.check}(next)).filter(([name]) => fields.includes(name));`,
-      `${names.setErrors}(Object.fromEntries([...others, ...own]));`,
-    ]);
+    addFunction(
+      block,
+      `function ${names.recheck}(${typedAs('next', stated.type)}, ${others})`,
+      recheckLines(names.setErrors, `${names.check}(next)`),
+    );
   if (needs.has('change') && names.change !== names.setValues) {
     const whole = [...along].map(
       ([name, with_]) =>
@@ -110,7 +114,7 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block, live: boole
   }
   const when = whenOf(apart, { before, after }, 'blur');
   const leaves = (name: string): string[] => [
-    ...(needs.has('touched') ? [`${names.setTouched}({ ...${names.touched}, [${name}]: true });`] : []),
+    ...(needs.has('touched') ? [`${names.setTouched}((old) => ({ ...old, [${name}]: true }));`] : []),
     ...(live && when !== 'false'
       ? [`${when === 'true' ? '' : `if (${when}) `}${names.recheck}(${names.values}, ${name});`]
       : []),
@@ -188,17 +192,15 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: bool
 
 /** The statements that give the first wrong control the focus. */
 function focusLines(apart: TakenApart): string[] {
-  const { references } = apart;
+  const { references, names } = apart;
   const first = `Object.keys(wrong)[0] ?? ${nothing(apart)}`;
+  const found = (name: string): string => `${names.formRef}.current?.elements.namedItem(${name})`;
   if (!references.size)
-    return [
-      `  const first = event.currentTarget.elements.namedItem(${first});`,
-      '  if (first instanceof HTMLElement) first.focus();',
-    ];
+    return [`  const first = ${found(first)};`, '  if (first instanceof HTMLElement) first.focus();'];
   const known = [...references].map(([field, { name }]) => `first === ${nameText(apart, field)} ? ${name}.current : `);
   return [
     `  const first = ${first};`,
-    `  const control = ${known.join('')}event.currentTarget.elements.namedItem(first);`,
+    `  const control = ${known.join('')}${found('first')};`,
     '  if (control instanceof HTMLElement) control.focus();',
   ];
 }

@@ -6,10 +6,10 @@ import { attributesOf, tagOf } from '../jsx-controls.js';
 import { importOfTag } from '../hook-calls.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { asAttributes, drawnText, nameIn, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
-import { attributeOf, nameText, tiedBy } from '../package-leaving/ties.js';
+import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
-import { isTested, sayName } from './places.js';
-import { shownWhen } from './shown.js';
+import { sayName } from './places.js';
+import { shownWhen } from '../package-leaving/shown.js';
 
 /** Says what a component of the package draws, in the author’s own elements. */
 export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): void {

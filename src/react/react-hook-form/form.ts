@@ -15,6 +15,8 @@ export interface FormNames extends PlainNames {
   first: string;
   setFirst: string;
   recheck: string;
+  /** The page’s own form, in which a wrong control is looked for. */
+  formRef: string;
   /** What runs when a control of the project was left. */
   left: string;
 }

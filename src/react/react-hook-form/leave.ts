@@ -12,6 +12,7 @@ import { apartOf, namedAs } from '../package-leaving/apart.js';
 import { blockText, newBlock, planOf } from '../package-leaving/block.js';
 import { depthOf, isLeft, leavingFrom, nameIn, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
 import { ownBody } from '../package-leaving/sending.js';
+import { startValues } from '../package-leaving/fields.js';
 import { declaredNames, startOf, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
@@ -43,6 +44,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook, 'nothing of the page sends it');
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
+  if (stated.focuses) sayFormElement(apart, site);
   const block = newBlock();
   addBlock(apart, stated, block);
   says(leaving, form.hook.parentPath, blockText(block, depthOf(leaving, form.hook), leaving));
@@ -87,6 +89,7 @@ function takenApart(leaving: Leaving, form: HookForm): TakenApart | undefined {
     setFirst: nameIn(leaving, 'setFirstValues', 'setValuesAtFirst'),
     recheck: nameIn(leaving, 'recheck', 'checkAgain'),
     left: nameIn(leaving, 'leave', 'fieldLeft'),
+    formRef: nameIn(leaving, 'formRef', 'pageForm'),
   };
   const numeric = new Set<string>();
   return {
@@ -152,7 +155,41 @@ function sayAll(apart: TakenApart, site: FormSite): void {
   const elements: NodePath<t.JSXElement>[] = [];
   site.component.path.traverse({ JSXElement: (element) => void elements.push(element) });
   for (const element of elements) sayPart(apart, element);
-  apart.rules.sort((a, b) => (a.rules.node.start ?? 0) - (b.rules.node.start ?? 0));
+  // a control that is shown later is registered, and gets the focus, behind those that are there at first
+  const late = ({ shownWhen }: TakenApart['rules'][number]): number =>
+    shownWhen.every((text) => holdsAtFirst(apart, text())) ? 0 : 1;
+  apart.rules.sort((a, b) => late(a) - late(b) || (a.rules.node.start ?? 0) - (b.rules.node.start ?? 0));
+}
+
+/** Whether a condition holds for the values that the form begins with, as far as it is told. */
+function holdsAtFirst({ leaving, form, names }: TakenApart, condition: string): boolean {
+  const start = startValues(form.options.get('defaultValues'), leaving.site) ?? [];
+  const asked = new RegExp(`^(!?)${names.values}\\.(\\w+)(?: ([!=]==) (['"])(.*)\\4)?$`).exec(condition);
+  const value = start.find(({ name }) => name === asked?.[2])?.path.node;
+  if (!asked || !value) return false;
+  const [, not, , operator, , text] = asked;
+  if (operator !== undefined) return (t.isStringLiteral(value) && value.value === text) === (operator === '===');
+  const isSet = t.isStringLiteral(value)
+    ? value.value !== ''
+    : t.isBooleanLiteral(value)
+      ? value.value
+      : !t.isNullLiteral(value);
+  return isSet === (not === '');
+}
+
+/** The page’s form is looked into when a wrong control gets the focus. */
+function sayFormElement({ leaving, names }: TakenApart, { region }: FormSite): void {
+  const element = region.element;
+  if (!element || attributesOf(element).some(({ name }) => name === 'ref')) {
+    stays(
+      leaving,
+      element ?? leaving.site.component.path,
+      'the form in which a wrong control gets the focus is not told',
+    );
+    return;
+  }
+  const at = element.node.openingElement.name.end ?? 0;
+  saysAt(leaving, at, at, ` ref={${names.formRef}}`);
 }
 
 /** `useWatch({ control, name })` of the component itself. */

@@ -7,8 +7,8 @@ import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
 import { asAttributes, isSeenAt, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
 import type { MemberPlace } from '../package-leaving/members.js';
-import { attributeOf, nameText, tiedBy } from '../package-leaving/ties.js';
-import { shownWhen } from './shown.js';
+import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
+import { shownWhen } from '../package-leaving/shown.js';
 import type { FormNames, TakenApart } from './form.js';
 
 /** Members that are status, the names they get and what they need. */
@@ -225,21 +225,6 @@ function sayMessage(apart: TakenApart, error: NodePath, text: string): boolean {
   if (asked || !isTested(error)) return false;
   says(apart.leaving, error, text);
   return true;
-}
-
-/** Whether a value is only asked whether it is there. */
-export function isTested(path: NodePath): boolean {
-  const { parentPath: parent, key } = path;
-  if (!parent) return false;
-  if (parent.isLogicalExpression()) return key === 'left' || isTested(parent);
-  if (parent.isConditionalExpression() && key === 'test') return true;
-  if (parent.isUnaryExpression({ operator: '!' }) || parent.isIfStatement()) return true;
-  if (parent.isCallExpression() && t.isIdentifier(parent.node.callee, { name: 'Boolean' })) return true;
-  return parent.isBinaryExpression() && /^[!=]==?$/.test(parent.node.operator) && isNothing(parent.node, path.node);
-}
-
-function isNothing({ left, right }: t.BinaryExpression, own: t.Node): boolean {
-  return t.isIdentifier(left === own ? right : left, { name: 'undefined' });
 }
 
 /** `{...register('town', rules)}`: the attributes of a controlled element. */

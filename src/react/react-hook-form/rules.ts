@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
-import { applyEdits, type Edit } from '../../source/edits.js';
 import { functionOf } from '../components.js';
-import { stays, stretch, textIn } from '../package-leaving/leaving.js';
+import { inAnd, negated, standingFor, turnedRound } from '../package-leaving/conditions.js';
+import { commentsIn, stays, textIn } from '../package-leaving/leaving.js';
 import type { OwnRules, TakenApart } from './form.js';
 
 /** What is asked of a value, and what is said where it is not so. */
@@ -22,6 +22,14 @@ type Step = Asked | Answered;
 
 /** The statements that check one field, message by message in the order of the package. */
 export function checkLines(apart: TakenApart, own: OwnRules): string[] {
+  const bodies: t.Node[] = [];
+  t.traverseFast(own.rules.node, (node) => {
+    if (t.isArrowFunctionExpression(node) && t.isBlockStatement(node.body)) bodies.push(node);
+  });
+  return [...commentsIn(apart.leaving, own.rules.node, bodies), ...ruleLines(apart, own)];
+}
+
+function ruleLines(apart: TakenApart, own: OwnRules): string[] {
   const steps = stepsOf(apart, own);
   const [first] = steps;
   if (!first) return [];
@@ -43,11 +51,6 @@ export function checkLines(apart: TakenApart, own: OwnRules): string[] {
   lines.push('}');
   const body = 'wrong' in first ? lines : answered(first, own, target);
   return gate === '' ? body : [`if (${gate}) {`, ...body.map((line) => `  ${line}`), '}'];
-}
-
-/** A condition as a part of several that all have to hold. */
-function inAnd(condition: string): string {
-  return /\|\||\?(?!\.)/.test(condition) ? `(${condition})` : condition;
 }
 
 function answered({ call }: Answered, { field }: OwnRules, target: string): string[] {
@@ -113,14 +116,6 @@ function namedNoMore({ leaving }: TakenApart, { start, end }: t.Node): void {
   if (leaving.ledger.some((one) => one.span.start === span.start)) return;
   const what = leaving.script.text.slice(span.start, span.end);
   leaving.ledger.push({ entry: 'retired', span, what, why: 'a rule needs no name of its own', takenOver: true });
-}
-
-/** A comparison that is asked the other way round: its operator gives way to the opposite one. */
-function turnedRound({ leaving }: TakenApart, { node }: NodePath<t.BinaryExpression>): void {
-  const span = { file: leaving.script.file, start: node.left.end ?? 0, end: node.right.start ?? 0 };
-  if (leaving.ledger.some((one) => one.span.start === span.start)) return;
-  const what = leaving.script.text.slice(node.start ?? 0, node.end ?? 0);
-  leaving.ledger.push({ entry: 'carried', span, what, why: 'code asks when a value is wrong', takenOver: true });
 }
 
 /** Whether a value that begins as nothing is still none: a number may be zero. */
@@ -194,7 +189,7 @@ function validated(apart: TakenApart, own: OwnRules, given: NodePath): Step | un
   if (first?.isIdentifier()) stands.set(first.node.name, value);
   if (second?.isIdentifier()) stands.set(second.node.name, names.values);
   const said = (path: NodePath): string => standingFor(apart, path, stands, fn);
-  const turned = (path: NodePath<t.BinaryExpression>): void => turnedRound(apart, path);
+  const turned = (path: NodePath<t.BinaryExpression>): void => turnedRound(apart.leaving, path);
   if (body.isLogicalExpression()) {
     const [left, right] = [body.get('left') as NodePath, body.get('right') as NodePath];
     return isText(right) ? { wrong: negated(left, said, turned), message: said(right) } : undefined;
@@ -216,68 +211,4 @@ function isText(path: NodePath): boolean {
 
 function isRight(path: NodePath): boolean {
   return path.isBooleanLiteral({ value: true }) || path.isIdentifier({ name: 'undefined' });
-}
-
-/** A condition the other way round, with its parts in other words. */
-export function negated(
-  path: NodePath,
-  said: (part: NodePath) => string,
-  turned: (comparison: NodePath<t.BinaryExpression>) => void = () => undefined,
-): string {
-  if (path.isUnaryExpression({ operator: '!' })) return said(path.get('argument') as NodePath);
-  if (path.isBinaryExpression()) {
-    const other = opposite[path.node.operator];
-    if (other !== undefined) turned(path);
-    if (other !== undefined)
-      return `${said(path.get('left') as NodePath)} ${other} ${said(path.get('right') as NodePath)}`;
-  }
-  if (path.isLogicalExpression({ operator: '||' }))
-    return [path.get('left') as NodePath, path.get('right') as NodePath]
-      .map((part) => negated(part, said, turned))
-      .map((text) => inAnd(text))
-      .join(' && ');
-  const text = said(path);
-  return path.isCallExpression() || path.isIdentifier() || path.isMemberExpression() ? `!${text}` : `!(${text})`;
-}
-
-const opposite: Readonly<Record<string, string>> = { '===': '!==', '!==': '===', '==': '!=', '!=': '==' };
-
-/** Code in which names stand for something else. */
-export function standingFor(
-  { leaving, watched, names }: TakenApart,
-  path: NodePath,
-  stands: ReadonlyMap<string, string>,
-  around: NodePath | undefined,
-): string {
-  const edits: Edit[] = [];
-  const start = path.node.start ?? 0;
-  const whole = leaving.said.find((one) => one.start === start && one.end === path.node.end && one.end > start);
-  if (whole) return whole.text();
-  const look = (id: NodePath<t.Identifier>): void => {
-    if (!id.isReferencedIdentifier()) return;
-    const binding = id.scope.getBinding(id.node.name);
-    const own = around && binding?.scope.path.node === around.node ? stands.get(id.node.name) : undefined;
-    const field =
-      binding && binding.scope.path.node === leaving.site.component.path.node ? watched.get(id.node.name) : undefined;
-    const text = own ?? (field === undefined ? undefined : `${names.values}.${field}`);
-    if (text === undefined) return;
-    const key = id.parentPath.isObjectProperty() && id.parentPath.node.shorthand ? `${id.node.name}: ` : '';
-    edits.push({ start: (id.node.start ?? 0) - start, end: (id.node.end ?? 0) - start, text: key + text });
-  };
-  if (path.isIdentifier()) look(path);
-  path.traverse({ Identifier: look });
-  // what else is said anew inside of it keeps its place
-  const others = leaving.said.filter((one) => one.start >= start && one.end <= (path.node.end ?? 0));
-  const apart = edits.filter(
-    (edit) => !others.some((one) => edit.start + start < one.end && one.start < edit.end + start),
-  );
-  if (!others.length) return applyEdits(leaving.script.text.slice(start, path.node.end ?? 0), apart);
-  const saved = leaving.said;
-  leaving.said = [
-    ...saved,
-    ...apart.map((edit) => ({ start: edit.start + start, end: edit.end + start, text: () => edit.text })),
-  ];
-  const text = stretch(leaving, start, path.node.end ?? 0);
-  leaving.said = saved;
-  return text;
 }

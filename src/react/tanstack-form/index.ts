@@ -1,5 +1,8 @@
 import { tanstackCalls } from '../calls/table.js';
 import { packageApproach } from '../package-approach.js';
+import { storeFormOf } from './found.js';
+import { leaveStoreForm } from './leave.js';
+import { readStoreForm } from './read.js';
 
 export const tanstackForm = packageApproach(
   { title: 'npm @tanstack/react-form', goodFor: 'forms whose types should follow from their initial values' },
@@ -8,5 +11,15 @@ export const tanstackForm = packageApproach(
     packages: /^@tanstack\/react-form$/,
     makes: /^(?:useForm|useAppForm|createFormHook)$/,
     names: /^(?:useField|setFieldValue)$/,
+  },
+  (site) => {
+    const form = storeFormOf(site);
+    return (
+      form && {
+        partly: true,
+        read: () => readStoreForm(site, form),
+        leave: { to: 'object-state', write: (model, context) => leaveStoreForm(model, context, site, form) },
+      }
+    );
   },
 );

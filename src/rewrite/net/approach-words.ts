@@ -31,6 +31,8 @@ const formik =
   'Formik FormikHelpers FormikErrors FormikTouched FormikProps FormikValues FieldProps Field FastField Form ErrorMessage useFormik getFieldProps handleChange handleBlur handleReset setFieldTouched setFieldError setStatus setSubmitting validate validateOnChange validateOnBlur initialStatus name type as component div input select textarea field meta error touched errors status isSubmitting setErrors helpers';
 const hookForm =
   'register SubmitHandler Control Controller control render field fieldState name rules required value message min max minLength maxLength pattern validate valueAsNumber deps formState errors error invalid isDirty isValid isSubmitting isSubmitted submitCount mode reValidateMode shouldFocusError shouldValidate shouldDirty shouldTouch setError clearErrors trigger useWatch type root server onBlur ref true';
+const tanstack =
+  'form Field Subscribe selector state store meta errors isTouched isValid isDirty canSubmit isSubmitting handleChange handleBlur handleSubmit name validators listeners onChange onBlur onChangeListenTo onSubmitInvalid value formApi fieldApi field getFieldValue setFieldValue error join map length key undefined useStore children';
 const page =
   'FormData valueAsNumber get getAll has elements namedItem form reset current ref useRef defaultValue defaultChecked Object fromEntries entries String new null';
 const classes =
@@ -89,7 +91,11 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
     operators: '||',
     imports: /./,
   }),
-  'tanstack-form': words(`${react} ${events} ${packages}`, { texts: 'checkbox', imports: /./ }),
+  'tanstack-form': words(`${react} ${events} ${packages} ${tanstack}`, {
+    texts: 'checkbox',
+    operators: '!',
+    imports: /./,
+  }),
   'markup-only': words(`${events} ${angular} selected`, { casts: controlCasts }),
   'template-one-way': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
   'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),

@@ -300,6 +300,20 @@ function settledInTurn(script: Script, names: ReadonlySet<string>): string[][] {
     return names.has(name.value) ? name.value : undefined;
   };
   t.traverseFast(script.ast, (node) => {
+    // what else a field of a package sets when it changes
+    if (t.isJSXElement(node)) {
+      const own = node.openingElement.attributes.find((one) => t.isJSXAttribute(one) && one.name.name === 'name');
+      const name = t.isJSXAttribute(own) && t.isStringLiteral(own.value) ? own.value.value : undefined;
+      const heard = node.openingElement.attributes.find(
+        (one) => t.isJSXAttribute(one) && one.name.name === 'listeners',
+      );
+      if (name === undefined || !heard || !names.has(name)) return;
+      t.traverseFast(heard, (inner) => {
+        const field = t.isStatement(inner) ? fieldSet(inner) : undefined;
+        if (field !== undefined) found.push([name, field]);
+      });
+      return;
+    }
     if (!t.isBlockStatement(node)) return;
     let run: string[] = [];
     for (const statement of node.body) {

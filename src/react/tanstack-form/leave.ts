@@ -1,0 +1,205 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { RewritePlan } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
+import { leftByHand, type WriteContext } from '../../form/writing.js';
+import type { FormSite } from '../approach.js';
+import { functionOf } from '../components.js';
+import { calledImport } from '../hook-calls.js';
+import { apartOf } from '../package-leaving/apart.js';
+import { blockText, newBlock, planOf } from '../package-leaving/block.js';
+import { depthOf, isLeft, leavingFrom, nameIn, says, stays, textIn, type Leaving } from '../package-leaving/leaving.js';
+import { membersTaken } from '../package-leaving/members.js';
+import { declaredNames, startOf, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { addBlock, type Stated } from './block.js';
+import { noteField, partOf, sayField, saySubscribed, selectedBy } from './drawn.js';
+import type { StoreForm } from './found.js';
+import type { FormNames, TakenApart } from './form.js';
+import { sayMember } from './places.js';
+
+const known = new Set(['defaultValues', 'onSubmit', 'onSubmitInvalid']);
+
+/** Takes a form off the package: values, errors and status into state variables, and its events into functions. */
+export function leaveStoreForm(model: FormModel, context: WriteContext, site: FormSite, form: StoreForm): RewritePlan {
+  const leaving = leavingFrom(site, context);
+  const apart = takenApart(leaving, form);
+  if (!apart) return leftByHand(leaving.ledger);
+  for (const one of form.unclear) stays(leaving, one, 'what it is given here is told only when the form runs');
+  for (const one of form.taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
+  for (const [name, path] of form.options)
+    if (!known.has(name)) stays(leaving, path, `the option ${name} is not said without the package yet`);
+  sayAll(apart, site);
+  saySender(apart);
+  if (!apart.needs.has('submit')) stays(leaving, form.hook, 'nothing of the page sends it');
+  // a button that cannot be pressed while something is wrong keeps the first try from it
+  if (!apart.needs.has('canSubmit') && !apart.needs.has('valid')) apart.needs.add('firstTry').add('attempts');
+  const stated = statedIn(apart);
+  if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
+  const block = newBlock();
+  addBlock(apart, stated, block);
+  says(leaving, form.hook.parentPath, blockText(block, depthOf(leaving, form.hook), leaving));
+  takePatterns(leaving, form.taken.patterns);
+  if (isLeft(leaving)) return leftByHand(leaving.ledger);
+  for (const { span } of [...model.declarations, ...model.controls])
+    leaving.ledger.push({
+      entry: 'carried',
+      span,
+      what: 'useForm',
+      why: 'state variables of the component hold it now',
+    });
+  return planOf(leaving, block);
+}
+
+function takenApart(leaving: Leaving, form: StoreForm): TakenApart | undefined {
+  for (const path of declaredNames([
+    form.hook.get('id') as NodePath,
+    ...form.taken.patterns.map((one) => one.get('id') as NodePath),
+  ])) {
+    const binding = path.scope.getBinding(path.node.name);
+    if (binding) leaving.gone.add(binding);
+  }
+  const start = form.options.get('defaultValues');
+  const plain = apartOf(leaving, start, form.call, new Map());
+  if (!plain) return undefined;
+  const names: FormNames = {
+    ...plain.names,
+    leftErrors: nameIn(leaving, 'leftErrors', 'errorsOnLeaving'),
+    setLeftErrors: nameIn(leaving, 'setLeftErrors', 'setErrorsOnLeaving'),
+    changed: nameIn(leaving, 'isDirty', 'isChanged'),
+    setChanged: nameIn(leaving, 'setIsDirty', 'setIsChanged'),
+    canSubmit: nameIn(leaving, 'canSubmit', 'canSend'),
+    submit: nameIn(leaving, 'submitForm', 'sendForm'),
+    recheck: nameIn(leaving, 'recheck', 'checkAgain'),
+    checkLeft: nameIn(leaving, 'checkOnLeaving', 'checkLeft'),
+    left: nameIn(leaving, 'leave', 'fieldLeft'),
+  };
+  const given = form.options.get('onSubmit');
+  return {
+    ...plain,
+    form,
+    names,
+    type: leaving.script.typescript ? typeOfValues(leaving, undefined, start, []) : undefined,
+    own: new Map(),
+    watched: new Map(),
+    ruleFunctions: [],
+    listeners: new Map(),
+    send: given && { given, fn: given.isObjectMethod() ? undefined : functionOf(given) },
+    changes: (next, name) => `${names.change}(${next}, ${name})`,
+    numberOf: () => undefined,
+    listWith: () => undefined,
+  };
+}
+
+/** Says every place of the component that speaks of the package. */
+function sayAll(apart: TakenApart, site: FormSite): void {
+  const elements: { part: string; element: NodePath<t.JSXElement> }[] = [];
+  site.component.path.traverse({
+    JSXElement(element) {
+      const part = partOf(apart, element);
+      if (part !== undefined) elements.push({ part, element });
+    },
+  });
+  sayFollowed(apart, site);
+  for (const { part, element } of elements) if (part === 'Field') noteField(apart, element);
+  for (const place of apart.form.taken.places) sayMember(apart, place);
+  for (const { part, element } of elements) {
+    if (part === 'Field') sayField(apart, element);
+    else if (part === 'Subscribe') saySubscribed(apart, element);
+    else stays(apart.leaving, element.get('openingElement'), `<form.${part}> is not drawn without the package yet`);
+  }
+}
+
+/** `useStore(form.store, (state) => state.values.town)`. */
+function sayFollowed(apart: TakenApart, { component }: FormSite): void {
+  const { leaving } = apart;
+  component.path.traverse({
+    CallExpression(call) {
+      const made = calledImport(call);
+      if (made?.module !== '@tanstack/react-form' || made.name === 'useForm') return;
+      const selector = call.get('arguments')[1] as NodePath | undefined;
+      const texts = made.name === 'useStore' && selector ? selectedBy(apart, selector) : undefined;
+      const [text, ...more] = texts ?? [];
+      if (text === undefined || more.length) {
+        stays(leaving, call, `${made.name} of the package is not said here without it yet`);
+        return;
+      }
+      const declared = call.parentPath;
+      const field = new RegExp(`^${apart.names.values}\\.(\\w+)$`).exec(text)?.[1];
+      if (declared.isVariableDeclarator() && t.isIdentifier(declared.node.id) && field !== undefined)
+        apart.watched.set(declared.node.id.name, field);
+      says(leaving, call, text);
+    },
+  });
+}
+
+/** The function that sends takes the values by the component’s name, and resets the form as the component does. */
+function saySender(apart: TakenApart): void {
+  const { leaving, send, names, needs } = apart;
+  const fn = send?.fn;
+  if (!send || !fn || fn.node !== send.given.node) {
+    stays(leaving, send?.given ?? apart.form.call, 'what it sends with is not told');
+    return;
+  }
+  const [given, ...more] = fn.get('params') as NodePath[];
+  if (more.length || (given && !given.isObjectPattern())) {
+    stays(leaving, fn, 'what it takes is not told');
+    return;
+  }
+  for (const property of given?.isObjectPattern() ? given.get('properties') : []) {
+    const local = property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
+    const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : '';
+    if (!local?.isIdentifier() || !/^(value|formApi)$/.test(key)) {
+      stays(leaving, property, 'what it takes is not said without the package yet');
+      continue;
+    }
+    const binding = local.scope.getBinding(local.node.name);
+    if (binding) leaving.gone.add(binding);
+    if (key === 'formApi') {
+      const taken = membersTaken(local);
+      for (const one of taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
+      for (const place of taken.places) sayMember(apart, place);
+      continue;
+    }
+    for (const reference of binding?.referencePaths ?? []) {
+      const parent = reference.parentPath;
+      const isShort = parent?.isObjectProperty() === true && parent.node.shorthand;
+      if (isShort && local.node.name !== names.values) says(leaving, parent, `${local.node.name}: ${names.values}`);
+      else if (local.node.name !== names.values) says(leaving, reference, names.values);
+    }
+  }
+  if (given) says(leaving, given, names.values);
+  void needs;
+}
+
+function statedIn(apart: TakenApart): Stated | undefined {
+  const { leaving, form, type } = apart;
+  const start = form.options.get('defaultValues');
+  if (!start) return undefined;
+  const begins = startOf(leaving, start, type);
+  if (begins === undefined) {
+    stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
+    return undefined;
+  }
+  const { typescript } = leaving.script;
+  const keys = type === undefined ? (typescript ? `keyof typeof ${begins}` : undefined) : `keyof ${type}`;
+  return {
+    type,
+    errors: keys === undefined ? undefined : `Partial<Record<${keys}, string>>`,
+    touched: keys === undefined ? undefined : `Partial<Record<${keys}, boolean>>`,
+    start: begins,
+    invalid: invalidLines(apart),
+  };
+}
+
+/** What is done where a send was tried in vain. */
+function invalidLines({ form, leaving }: TakenApart): string[] {
+  const given = form.options.get('onSubmitInvalid');
+  if (!given) return [];
+  const body =
+    given.isArrowFunctionExpression() && !given.node.params.length ? (given.get('body') as NodePath) : undefined;
+  if (!body || body.isBlockStatement()) {
+    stays(leaving, given, 'what it does is not said without the package yet');
+    return [];
+  }
+  return [`${textIn(leaving, body)};`];
+}
