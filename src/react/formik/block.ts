@@ -1,3 +1,4 @@
+import { quoted } from '../../source/style.js';
 import { typedAs } from '../package-leaving/apart.js';
 import { addFunction, addState, type Block } from '../package-leaving/block.js';
 import { sendLines } from '../package-leaving/sending.js';
@@ -121,7 +122,10 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block): void {
   const { check } = stated;
   const keeps = keepsErrors(apart, stated);
   const wrong = check === undefined ? undefined : keeps ? 'wrong' : needs.has('errors') ? names.errors : 'wrong';
-  const { async, lines } = sendLines(apart);
+  const { async, lines } = sendLines(
+    apart,
+    quoted('Warning: An unhandled error was caught from submitForm()', leaving.context.style),
+  );
   block.types.add('FormEvent');
   const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;
   addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typedAs('event', type)})`, [

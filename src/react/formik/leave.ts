@@ -6,8 +6,9 @@ import { leftByHand, type WriteContext } from '../../form/writing.js';
 import type { FormSite } from '../approach.js';
 import { bodyOf, functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
-import { blockText, newBlock, planOf } from '../package-leaving/block.js';
+import { accountFor, blockText, newBlock, planOf } from '../package-leaving/block.js';
 import { apartOf, namedAs } from '../package-leaving/apart.js';
+import { otherwise } from '../package-leaving/conditions.js';
 import { ownBody, relative } from '../package-leaving/sending.js';
 import {
   depthOf,
@@ -22,7 +23,7 @@ import {
   type Leaving,
 } from '../package-leaving/leaving.js';
 import { membersTaken } from '../package-leaving/members.js';
-import { declaredNames, startOf, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
@@ -54,9 +55,7 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   addBlock(apart, stated, block);
   placeBlock(apart, blockText(block, placeOf(apart).indent, leaving), stated);
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
-  const what = form.hook ? 'useFormik' : '<Formik>';
-  for (const { span } of [...model.declarations, ...model.controls])
-    leaving.ledger.push({ entry: 'carried', span, what, why: 'state variables of the component hold it now' });
+  accountFor(leaving, model, form.hook ? 'useFormik' : '<Formik>');
   return planOf(leaving, block);
 }
 
@@ -122,8 +121,10 @@ function refuseUnknown({ leaving, form }: TakenApart): void {
   for (const one of form.taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
   for (const [name, path] of form.options) {
     if (!known.has(name)) stays(leaving, path, `the option ${name} is not said without the package yet`);
-    if (/^validateOn/.test(name) && !path.isBooleanLiteral())
-      stays(leaving, path, 'when it checks is told only when the form runs');
+    if (!/^validateOn/.test(name)) continue;
+    if (path.isBooleanLiteral())
+      otherwise(leaving, [path.node.start, path.node.end], path.parent, 'its events say when it checks');
+    else stays(leaving, path, 'when it checks is told only when the form runs');
   }
 }
 
@@ -210,17 +211,12 @@ function statedIn(apart: TakenApart): Stated | undefined {
   const type = typescript
     ? typeOfValues(leaving, form.type, start, [apart.send?.fn, options.get('validate')])
     : undefined;
-  const begins = startOf(leaving, start, type);
-  if (begins === undefined) {
-    stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
-    return undefined;
-  }
+  const started = startedAs(leaving, start, type);
+  if (!started) return undefined;
   const off = (name: string): boolean => options.get(name)?.isBooleanLiteral({ value: false }) === true;
   const [onChange, onBlur] = [!off('validateOnChange'), !off('validateOnBlur')];
   const asksAll = apart.asked.every(({ gated }) => gated) && !needs.has('valid') && !needs.has('setErrors');
-  const keys = type === undefined ? (typescript ? `keyof typeof ${begins}` : undefined) : `keyof ${type}`;
-  const errors = keys === undefined ? undefined : `Partial<Record<${keys}, string>>`;
-  const { check, checkLines } = checkOf(apart, type, errors);
+  const { check, checkLines } = checkOf(apart, started.type, started.errors);
   const status = options.get('initialStatus');
   const statusText = status ? text.slice(status.node.start ?? 0, status.node.end ?? 0) : '';
   if (needs.has('status') && !status && typescript && !saysTexts(apart)) {
@@ -229,10 +225,7 @@ function statedIn(apart: TakenApart): Stated | undefined {
   }
   if (needs.has('touched') && !names.touched) return undefined;
   return {
-    type,
-    errors,
-    touched: keys === undefined ? undefined : `Partial<Record<${keys}, boolean>>`,
-    start: begins,
+    ...started,
     check,
     checkLines,
     derived: check !== undefined && onChange && onBlur && asksAll,

@@ -130,7 +130,13 @@ const calls: Readonly<Record<string, Say>> = {
     return true;
   },
   handleReset(apart, path) {
-    if (attributeOf(path)?.name !== 'onReset') return false;
+    const at = attributeOf(path)?.name;
+    if (at === 'onClick') {
+      apart.needs.add('reset');
+      says(apart.leaving, path, `() => ${apart.names.reset}()`);
+      return true;
+    }
+    if (at !== 'onReset') return false;
     apart.needs.add('handleReset').add('reset');
     sayName(apart, path, apart.names.handleReset);
     return true;

@@ -51,6 +51,8 @@ export interface Apart {
   changes(next: string, name: string): string;
   /** What a control for numbers gives, by the element of the event; undefined where that is not told. */
   numberOf(target: string, field: string): string | undefined;
+  /** What a control shows of a value, where that is more than the value itself. */
+  shownValue?(held: string, field: string): string;
   /** A list with a value, or without it, as its box is checked; undefined where its order is not told. */
   listWith(list: string, value: string, checked: string, box: NodePath<t.JSXElement>): string | undefined;
 }

@@ -1,5 +1,6 @@
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 import { retirementOf } from '../retirement.js';
@@ -28,7 +29,8 @@ export function addState(
   start: string,
 ): void {
   block.hooks.add('useState');
-  const generic = type === undefined ? '' : `<${type}>`;
+  // what it begins as tells the type of that by itself
+  const generic = type === undefined || type === `typeof ${start}` ? '' : `<${type}>`;
   block.lines.push(
     `const [${[value, ...(setter === undefined ? [] : [setter])].join(', ')}] = useState${generic}(${start});`,
   );
@@ -75,6 +77,20 @@ export function blockText(block: Block, indent: string, { context, script }: Lea
       return own === '' ? '' : `${index === 0 ? '' : indent}${style.indent.repeat(depth / 2)}${own}`;
     })
     .join(style.newline);
+}
+
+/** What becomes of the places that the reader knows: the call of the package, and the controls. */
+export function accountFor({ said, ledger }: Leaving, { declarations, controls }: FormModel, what: string): void {
+  const why = 'state variables of the component hold it now';
+  for (const { span } of declarations) ledger.push({ entry: 'carried', span, what, why });
+  for (const { span, field } of controls) {
+    const isTouched = said.some(({ start, end }) => start < span.end && end > span.start);
+    ledger.push(
+      isTouched
+        ? { entry: 'carried', span, what: `control of ${field}`, why }
+        : { entry: 'kept', span, what: `control of ${field}`, why: 'it shows the same value' },
+    );
+  }
 }
 
 /** The plan of what is said, with imports of the package gone and those of React there. */

@@ -3,8 +3,11 @@ import * as t from '@babel/types';
 import type { Apart } from './apart.js';
 import { depthOf, reindented, textIn } from './leaving.js';
 
-/** The statements that send, with the flag that says so raised meanwhile, and whether they wait for something. */
-export function sendLines(apart: Apart): { async: boolean; lines: string[] } {
+/**
+ * The statements that send, with the flag that says so raised meanwhile, and whether they wait for something.
+ * @param warning what is told on the console, as source text, where the package keeps failures to itself
+ */
+export function sendLines(apart: Apart, warning?: string): { async: boolean; lines: string[] } {
   const { names, needs, send, leaving } = apart;
   if (!send) return { async: false, lines: [] };
   const { fn, given } = send;
@@ -14,15 +17,16 @@ export function sendLines(apart: Apart): { async: boolean; lines: string[] } {
     ? relative(reindented(textIn(leaving, own), depthOf(leaving, own), ''), leaving.context.style.indent)
     : [`${waits ? 'await ' : ''}${calledAs(apart, given)};`];
   const begin = needs.has('submitting') ? [`${names.setSubmitting}(true);`] : [];
-  if (!begin.length || !waits) return { async: waits, lines: [...begin, ...lines] };
+  const caught = waits && warning !== undefined ? ['} catch (error) {', `  console.warn(${warning}, error);`] : [];
+  if ((!begin.length && !caught.length) || !waits) return { async: waits, lines: [...begin, ...lines] };
   return {
     async: true,
     lines: [
       ...begin,
       'try {',
       ...lines.map((line) => (line === '' ? line : `  ${line}`)),
-      '} finally {',
-      `  ${names.setSubmitting}(false);`,
+      ...caught,
+      ...(begin.length ? ['} finally {', `  ${names.setSubmitting}(false);`] : []),
       '}',
     ],
   };

@@ -38,7 +38,7 @@ export function typeOfValues(
 }
 
 /** What the values begin as: the author’s constant, or one that is put above the component. */
-export function startOf(leaving: Leaving, start: NodePath, type: string | undefined): string | undefined {
+function startOf(leaving: Leaving, start: NodePath, type: string | undefined): string | undefined {
   const { site, context, script } = leaving;
   if (start.isIdentifier()) {
     const binding = start.scope.getBinding(start.node.name);
@@ -84,4 +84,33 @@ export function takePatterns(leaving: Leaving, patterns: readonly NodePath<t.Var
     if (rest.trim() !== '') stays(leaving, pattern, 'something stands behind it on its line');
     else saysAt(leaving, from, (declaration.node.end ?? 0) + rest.length, '');
   }
+}
+
+/** The type of one value by the type of all of them. */
+export function memberType(type: string, name: string): string {
+  return `${type.startsWith('typeof ') ? `(${type})` : type}['${name}']`;
+}
+
+/** What the values begin as, with the types that follow from it, as source text; undefined in JavaScript. */
+export interface StartedAs {
+  start: string;
+  type: string | undefined;
+  errors: string | undefined;
+  touched: string | undefined;
+}
+
+/**
+ * What a form begins as, said without the package.
+ * @param written the name of the values’ type, where there is one
+ * @returns undefined where it would have to be kept from the first view, which is said
+ */
+export function startedAs(leaving: Leaving, start: NodePath, written: string | undefined): StartedAs | undefined {
+  const begins = startOf(leaving, start, written);
+  if (begins === undefined) {
+    stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
+    return undefined;
+  }
+  const type = leaving.script.typescript ? (written ?? `typeof ${begins}`) : undefined;
+  const byField = (of: string): string | undefined => type && `Partial<Record<keyof ${type}, ${of}>>`;
+  return { start: begins, type, errors: byField('string'), touched: byField('boolean') };
 }

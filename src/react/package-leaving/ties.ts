@@ -88,7 +88,7 @@ export function shownIn(apart: Apart, { element, tag, field }: Tied): string {
   if (type === 'radio' && own !== undefined) return `checked={${held} === ${own}}`;
   const gives = givenBy(element, tag);
   if (gives === 'listed' && own !== undefined) return `checked={${held}.includes(${own})}`;
-  return gives === 'checked' ? `checked={${held}}` : `value={${held}}`;
+  return gives === 'checked' ? `checked={${held}}` : `value={${apart.shownValue?.(held, field) ?? held}}`;
 }
 
 /** The attributes that tie a control to its field. `without` are those that the element has itself. */

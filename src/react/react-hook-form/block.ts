@@ -193,14 +193,19 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: bool
 /** The statements that give the first wrong control the focus. */
 function focusLines(apart: TakenApart): string[] {
   const { references, names } = apart;
-  const first = `Object.keys(wrong)[0] ?? ${nothing(apart)}`;
+  const order = [...new Set(apart.rules.map(({ field }) => field))].map((field) => nameText(apart, field)).join(', ');
+  const first = `[${order}].find((name) => name in wrong)`;
   const found = (name: string): string => `${names.formRef}.current?.elements.namedItem(${name})`;
   if (!references.size)
-    return [`  const first = ${found(first)};`, '  if (first instanceof HTMLElement) first.focus();'];
+    return [
+      `  const first = ${first};`,
+      `  const control = ${found(`first ?? ${nothing(apart)}`)};`,
+      '  if (control instanceof HTMLElement) control.focus();',
+    ];
   const known = [...references].map(([field, { name }]) => `first === ${nameText(apart, field)} ? ${name}.current : `);
   return [
     `  const first = ${first};`,
-    `  const control = ${known.join('')}${found('first')};`,
+    `  const control = ${known.join('')}${found(`first ?? ${nothing(apart)}`)};`,
     '  if (control instanceof HTMLElement) control.focus();',
   ];
 }

@@ -3,17 +3,28 @@ import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
+import { quoted } from '../../source/style.js';
 import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
 import { calledImport } from '../hook-calls.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { apartOf, namedAs } from '../package-leaving/apart.js';
-import { blockText, newBlock, planOf } from '../package-leaving/block.js';
-import { depthOf, isLeft, leavingFrom, nameIn, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
+import { accountFor, blockText, newBlock, planOf } from '../package-leaving/block.js';
+import {
+  commentsIn,
+  depthOf,
+  isLeft,
+  leavingFrom,
+  nameIn,
+  says,
+  saysAt,
+  stays,
+  type Leaving,
+} from '../package-leaving/leaving.js';
 import { ownBody } from '../package-leaving/sending.js';
 import { startValues } from '../package-leaving/fields.js';
-import { declaredNames, startOf, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
@@ -46,21 +57,18 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (stated.focuses) sayFormElement(apart, site);
   const block = newBlock();
+  const kept = [form.options.get('defaultValues')?.node].filter((one) => one !== undefined);
+  block.lines.push(...commentsIn(leaving, form.call.node, kept));
   addBlock(apart, stated, block);
   says(leaving, form.hook.parentPath, blockText(block, depthOf(leaving, form.hook), leaving));
   takePatterns(leaving, form.taken.patterns);
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
-  for (const { span } of [...model.declarations, ...model.controls])
-    leaving.ledger.push({
-      entry: 'carried',
-      span,
-      what: 'useForm',
-      why: 'state variables of the component hold it now',
-    });
+  accountFor(leaving, model, 'useForm');
   return planOf(leaving, block);
 }
 
 function takenApart(leaving: Leaving, form: HookForm): TakenApart | undefined {
+  const { context } = leaving;
   for (const path of declaredNames([
     form.hook.get('id') as NodePath,
     ...form.taken.patterns.map((one) => one.get('id') as NodePath),
@@ -109,6 +117,9 @@ function takenApart(leaving: Leaving, form: HookForm): TakenApart | undefined {
     changes: (next, name) =>
       names.change === names.setValues ? `${names.setValues}(${next})` : `${names.change}(${next}, ${name})`,
     numberOf: (target, field) => (numeric.has(field) ? `${target}.valueAsNumber` : `${target}.value`),
+    // a control without a number holds none, and shows nothing
+    shownValue: (held, field) =>
+      numeric.has(field) ? `Number.isNaN(${held}) ? ${quoted('', context.style)} : ${held}` : held,
     listWith: boxesInOrder,
   };
 }
@@ -264,20 +275,12 @@ function statedIn(apart: TakenApart, moments: Stated['moments']): Stated | undef
   const { leaving, form } = apart;
   const start = form.options.get('defaultValues');
   if (!start) return undefined;
-  const type = leaving.script.typescript ? typeOfValues(leaving, form.type, start, []) : undefined;
-  const begins = startOf(leaving, start, type);
-  if (begins === undefined) {
-    stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
-    return undefined;
-  }
-  const keys =
-    type === undefined ? (leaving.script.typescript ? `keyof typeof ${begins}` : undefined) : `keyof ${type}`;
+  const started = startedAs(leaving, start, apart.type);
+  if (!started) return undefined;
+  apart.type = started.type;
   const off = form.options.get('shouldFocusError')?.isBooleanLiteral({ value: false }) === true;
   return {
-    type,
-    errors: keys === undefined ? undefined : `Partial<Record<${keys}, string>>`,
-    touched: keys === undefined ? undefined : `Partial<Record<${keys}, boolean>>`,
-    start: begins,
+    ...started,
     moments,
     focuses: !off && apart.rules.some(({ element }) => focusable(element)),
   };

@@ -2,7 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import { functionOf } from '../components.js';
-import { inAnd, negated, standingFor, turnedRound } from '../package-leaving/conditions.js';
+import { inAnd, negated, otherwise, standingFor, turnedRound } from '../package-leaving/conditions.js';
 import { commentsIn, stays, textIn } from '../package-leaving/leaving.js';
 import type { OwnRules, TakenApart } from './form.js';
 
@@ -200,6 +200,16 @@ function validated(apart: TakenApart, own: OwnRules, given: NodePath): Step | un
     body.get('consequent') as NodePath,
     body.get('alternate') as NodePath,
   ];
+  for (const [from, to] of [
+    [test.node.end, yes.node.start],
+    [yes.node.end, no.node.end],
+  ])
+    otherwise(
+      apart.leaving,
+      [from, isText(no) && from === yes.node.end ? no.node.start : to],
+      body.node,
+      'it is a condition of its own',
+    );
   if (isText(yes) && isRight(no)) return { wrong: said(test), message: said(yes) };
   if (isText(no) && isRight(yes)) return { wrong: negated(test, said, turned), message: said(no) };
   return undefined;

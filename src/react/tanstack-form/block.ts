@@ -1,6 +1,7 @@
 import { typedAs } from '../package-leaving/apart.js';
 import { addFunction, addState, recheckLines, type Block } from '../package-leaving/block.js';
 import { sendLines } from '../package-leaving/sending.js';
+import { memberType } from '../package-leaving/starts.js';
 import { nameText } from '../package-leaving/ties.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { inAnd } from '../package-leaving/conditions.js';
@@ -107,7 +108,7 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
     ]);
   }
   for (const [field, { lines, held }] of listeners) {
-    const parameter = typedAs(held, stated.type === undefined ? undefined : `${stated.type}['${field}']`);
+    const parameter = typedAs(held, stated.type === undefined ? undefined : memberType(stated.type, field));
     addFunction(block, `function ${listenerName(field)}(${parameter})`, [
       ...(own.get(field)?.comments ?? []),
       `${apart.changes(valuesWith(apart, held === field ? keyText(field) : `${keyText(field)}: ${held}`), nameText(apart, field))};`,

@@ -135,10 +135,22 @@ export function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): vo
   const name = attributesOf(element).find((one) => one.name === 'name')?.text ?? '';
   const own = apart.own.get(name);
   if (!own) return;
-  const drawn = drawnBy(apart, element, (parameter) => {
-    for (const reference of referencesOf(apart, parameter)) sayOfField(apart, reference, own);
-  });
+  const drawn = drawnBy(apart, element, (parameter) => sayGiven(apart, parameter, own, []));
   if (drawn) says(apart.leaving, element, () => drawnText(apart.leaving, element, drawn));
+}
+
+/** What a field’s function is given: the field by a name, or members of it taken apart. */
+function sayGiven(apart: TakenApart, given: NodePath, own: OwnField, keys: readonly string[]): void {
+  if (!given.isObjectPattern()) {
+    for (const reference of referencesOf(apart, given)) sayOfField(apart, reference, own, keys);
+    return;
+  }
+  for (const property of given.get('properties')) {
+    const local = property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
+    const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : undefined;
+    if (!local || key === undefined) stays(apart.leaving, property, 'what it is given is no plain name');
+    else sayGiven(apart, local, own, [...keys, key]);
+  }
 }
 
 /** `<form.Subscribe selector={…}>`: what it draws, with values of the component. */
@@ -161,9 +173,16 @@ export function saySubscribed(apart: TakenApart, element: NodePath<t.JSXElement>
       }
       return;
     }
-    const parts = parameter.isArrayPattern() ? (parameter.get('elements') as NodePath[]) : [parameter];
-    parts.forEach((part, index) => {
-      const text = texts[index];
+    const parts: [string | number, NodePath][] = parameter.isArrayPattern()
+      ? (parameter.get('elements') as NodePath[]).map((one, index) => [index, one])
+      : parameter.isObjectPattern()
+        ? parameter.get('properties').flatMap((one): [string, NodePath][] => {
+            const key = one.isObjectProperty() && t.isIdentifier(one.node.key) ? one.node.key.name : '';
+            return [[key, one.isObjectProperty() ? (one.get('value') as NodePath) : one]];
+          })
+        : [[0, parameter]];
+    parts.forEach(([key, part]) => {
+      const text = texts.get(key);
       if (!part.isIdentifier() || text === undefined) stays(leaving, part, 'what it is given is no plain name');
       else for (const reference of referencesOf(apart, part)) saysWhole(apart, reference, text);
     });
@@ -184,16 +203,28 @@ function saysWhole({ leaving }: TakenApart, reference: NodePath, text: string): 
   else says(leaving, reference, text);
 }
 
-/** What a selector takes of the form’s state, in the component’s words: one text, or one for each of a list. */
-export function selectedBy(apart: TakenApart, selector: NodePath): string[] | undefined {
+/** What a selector takes of the form’s state, in the component’s words, by place in its list or by key; one alone is the first. */
+export function selectedBy(apart: TakenApart, selector: NodePath): Map<string | number, string> | undefined {
   if (!selector.isArrowFunctionExpression()) return undefined;
   const [state] = selector.get('params') as NodePath[];
   let body = selector.get('body') as NodePath;
   if (body.isTSAsExpression()) body = body.get('expression') as NodePath;
   if (!state?.isIdentifier()) return undefined;
-  const asked = body.isArrayExpression() ? (body.get('elements') as NodePath[]) : [body];
-  const texts = asked.map((one) => stateText(apart, one, state.node.name));
-  return texts.every((one) => one !== undefined) ? texts : undefined;
+  const asked: [string | number, NodePath][] = body.isArrayExpression()
+    ? (body.get('elements') as NodePath[]).map((one, index) => [index, one])
+    : body.isObjectExpression()
+      ? body.get('properties').map((one) => {
+          const key = one.isObjectProperty() && t.isIdentifier(one.node.key) ? one.node.key.name : '';
+          return [key, one.isObjectProperty() ? (one.get('value') as NodePath) : one];
+        })
+      : [[0, body]];
+  const texts = new Map<string | number, string>();
+  for (const [key, path] of asked) {
+    const text = stateText(apart, path, state.node.name);
+    if (text === undefined) return undefined;
+    texts.set(key, text);
+  }
+  return texts;
 }
 
 /** `state.values.town`, `state.canSubmit`: in the component’s words. */
@@ -304,8 +335,8 @@ function referencesOf({ leaving }: TakenApart, parameter: NodePath): NodePath[] 
 }
 
 /** The chain of members behind a reference: `state.meta.errors`, and the outermost of them. */
-function chainOf(reference: NodePath): { keys: string[]; path: NodePath } {
-  const keys: string[] = [];
+function chainOf(reference: NodePath, known: readonly string[]): { keys: string[]; path: NodePath } {
+  const keys = [...known];
   let path = reference;
   for (;;) {
     const parent = path.parentPath;
@@ -316,8 +347,8 @@ function chainOf(reference: NodePath): { keys: string[]; path: NodePath } {
       !t.isIdentifier(parent.node.property)
     )
       break;
-    const known = keys.join('.');
-    if (known === 'state.value' || known === 'state.meta.errors' || /^handle|^name$|^state\.meta\.is/.test(known))
+    const sofar = keys.join('.');
+    if (sofar === 'state.value' || sofar === 'state.meta.errors' || /^handle|^name$|^state\.meta\.is/.test(sofar))
       break;
     keys.push(parent.node.property.name);
     path = parent;
@@ -325,9 +356,9 @@ function chainOf(reference: NodePath): { keys: string[]; path: NodePath } {
   return { keys, path };
 }
 
-function sayOfField(apart: TakenApart, reference: NodePath, own: OwnField): void {
+function sayOfField(apart: TakenApart, reference: NodePath, own: OwnField, known: readonly string[]): void {
   const { leaving, names, needs } = apart;
-  const { keys, path } = chainOf(reference);
+  const { keys, path } = chainOf(reference, known);
   const member = keys.join('.');
   const held = `${names.values}.${own.name}`;
   if (!isSeenAt(leaving, reference, names.values))

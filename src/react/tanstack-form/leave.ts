@@ -7,10 +7,20 @@ import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { calledImport } from '../hook-calls.js';
 import { apartOf } from '../package-leaving/apart.js';
-import { blockText, newBlock, planOf } from '../package-leaving/block.js';
-import { depthOf, isLeft, leavingFrom, nameIn, says, stays, textIn, type Leaving } from '../package-leaving/leaving.js';
+import { accountFor, blockText, newBlock, planOf } from '../package-leaving/block.js';
+import {
+  commentsIn,
+  depthOf,
+  isLeft,
+  leavingFrom,
+  nameIn,
+  says,
+  stays,
+  textIn,
+  type Leaving,
+} from '../package-leaving/leaving.js';
 import { membersTaken } from '../package-leaving/members.js';
-import { declaredNames, startOf, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import { noteField, partOf, sayField, saySubscribed, selectedBy } from './drawn.js';
 import type { StoreForm } from './found.js';
@@ -36,17 +46,13 @@ export function leaveStoreForm(model: FormModel, context: WriteContext, site: Fo
   const stated = statedIn(apart);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   const block = newBlock();
+  const kept = ['defaultValues', 'onSubmit'].flatMap((name) => form.options.get(name)?.node ?? []);
+  block.lines.push(...commentsIn(leaving, form.call.node, kept));
   addBlock(apart, stated, block);
   says(leaving, form.hook.parentPath, blockText(block, depthOf(leaving, form.hook), leaving));
   takePatterns(leaving, form.taken.patterns);
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
-  for (const { span } of [...model.declarations, ...model.controls])
-    leaving.ledger.push({
-      entry: 'carried',
-      span,
-      what: 'useForm',
-      why: 'state variables of the component hold it now',
-    });
+  accountFor(leaving, model, 'useForm');
   return planOf(leaving, block);
 }
 
@@ -118,8 +124,8 @@ function sayFollowed(apart: TakenApart, { component }: FormSite): void {
       if (made?.module !== '@tanstack/react-form' || made.name === 'useForm') return;
       const selector = call.get('arguments')[1] as NodePath | undefined;
       const texts = made.name === 'useStore' && selector ? selectedBy(apart, selector) : undefined;
-      const [text, ...more] = texts ?? [];
-      if (text === undefined || more.length) {
+      const text = texts?.size === 1 ? texts.get(0) : undefined;
+      if (text === undefined) {
         stays(leaving, call, `${made.name} of the package is not said here without it yet`);
         return;
       }
@@ -172,21 +178,14 @@ function saySender(apart: TakenApart): void {
 }
 
 function statedIn(apart: TakenApart): Stated | undefined {
-  const { leaving, form, type } = apart;
+  const { leaving, form } = apart;
   const start = form.options.get('defaultValues');
   if (!start) return undefined;
-  const begins = startOf(leaving, start, type);
-  if (begins === undefined) {
-    stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
-    return undefined;
-  }
-  const { typescript } = leaving.script;
-  const keys = type === undefined ? (typescript ? `keyof typeof ${begins}` : undefined) : `keyof ${type}`;
+  const started = startedAs(leaving, start, apart.type);
+  if (!started) return undefined;
+  apart.type = started.type;
   return {
-    type,
-    errors: keys === undefined ? undefined : `Partial<Record<${keys}, string>>`,
-    touched: keys === undefined ? undefined : `Partial<Record<${keys}, boolean>>`,
-    start: begins,
+    ...started,
     invalid: invalidLines(apart),
   };
 }

@@ -5,6 +5,7 @@ import { pascal } from '../form-names.js';
 import { typedAs } from '../package-leaving/apart.js';
 import { inAnd, negated, otherwise, standingFor, turnedRound } from '../package-leaving/conditions.js';
 import { depthOf, reindented, says, stays, textIn } from '../package-leaving/leaving.js';
+import { memberType } from '../package-leaving/starts.js';
 import { relative } from '../package-leaving/sending.js';
 import type { OwnField, Slot, TakenApart } from './form.js';
 
@@ -157,7 +158,7 @@ function ruleFunction(
   const { leaving, names, type, ruleFunctions } = apart;
   const name = `${slot === 'onBlur' ? 'left' : 'check'}${pascal(own.name)}`;
   const parameters = [
-    typedAs(value?.node.name ?? 'value', type === undefined ? undefined : `${type}['${own.name}']`),
+    typedAs(value?.node.name ?? 'value', type === undefined ? undefined : memberType(type, own.name)),
     typedAs(names.values, type),
   ];
   const text = reindented(textIn(leaving, body), depthOf(leaving, body), '');
