@@ -92,9 +92,9 @@ describe('the house', () => {
   it('keeps the core from printing, exiting and asking for the time', () => {
     for (const file of files) {
       if (/^(cli|report)[\\/]/.test(file) || /trial[\\/](player|mount)\.ts$/.test(file)) continue;
-      expect(readFileSync(path.join(root, 'src', file), 'utf8'), file).not.toMatch(
-        /console\.|process\.(exit|stdout|stderr)|Date\.now\(\)|new Date\(\)/,
-      );
+      // what is written into a form may tell something there
+      const code = readFileSync(path.join(root, 'src', file), 'utf8').replace(/`(?:[^`\\]|\\.)*`/g, '``');
+      expect(code, file).not.toMatch(/console\.|process\.(exit|stdout|stderr)|Date\.now\(\)|new Date\(\)/);
     }
   });
 });

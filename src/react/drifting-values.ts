@@ -23,14 +23,20 @@ function isTyped(field: Field): boolean {
   return type === 'number' || type === 'boolean';
 }
 
+/** Whether a field is said to hold a number or a text: `number | ''`. */
+function isMixed(field: Field): boolean {
+  const parts = field.type?.split('|').map((part) => part.trim()) ?? [];
+  return parts.includes('number') && parts.some((part) => part === 'string' || /^['"]/.test(part));
+}
+
 /**
  * Marks the fields that begin as a number or a boolean and are given a control's text later.
  * @param textOf text of one of the form's files
  */
 export function withDrifts(model: FormModel, textOf: TextOf): FormModel {
   const typed = new Set(model.fields.filter(isTyped).map(({ name }) => name));
-  if (!typed.size) return model;
-  const drifting = new Set<string>();
+  const drifting = new Set(model.fields.filter(isMixed).map(({ name }) => name));
+  if (!typed.size && !drifting.size) return model;
   for (const use of model.uses) {
     const assignments =
       use.kind === 'set' || use.kind === 'made-handler' ? use.assignments : use.kind === 'set-named' ? use.choices : [];

@@ -22,7 +22,8 @@ import {
 import { membersTaken } from '../package-leaving/members.js';
 import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
-import { noteField, partOf, sayField, saySubscribed, selectedBy } from './drawn.js';
+import { noteField, partOf, sayField, saySubscribed } from './drawn.js';
+import { selectedBy } from './state.js';
 import type { StoreForm } from './found.js';
 import type { FormNames, TakenApart } from './form.js';
 import { sayMember } from './places.js';

@@ -4,7 +4,6 @@ import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { isSeenAt, says, stays, textIn } from '../package-leaving/leaving.js';
 import type { MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, nameText } from '../package-leaving/ties.js';
-import { statusText } from './drawn.js';
 import type { TakenApart } from './form.js';
 
 /** Says what a member of the form is without the package. */
@@ -59,12 +58,4 @@ export function sayMember(apart: TakenApart, { member, path }: MemberPlace): voi
     default:
       refuse();
   }
-}
-
-/** Says a member of the form’s state: its values, or status. */
-export function sayState(apart: TakenApart, member: NodePath, key: string): boolean {
-  const text = key === 'values' ? apart.names.values : statusText(apart, key);
-  if (text === undefined || !isSeenAt(apart.leaving, member, text.replace(/^!/, ''))) return false;
-  says(apart.leaving, member, text);
-  return true;
 }
