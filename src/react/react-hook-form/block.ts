@@ -23,7 +23,9 @@ export function addBlock(apart: TakenApart, stated: Stated, block: Block): void 
   const checks = rules.length > 0;
   if (checks) needs.add('errors');
   const live = checks && (stated.moments.after !== 'onSubmit' || stated.moments.before !== 'onSubmit');
-  if (live) needs.add('recheck').add('submitted');
+  if (live) needs.add('recheck');
+  const asked = (['change', 'blur'] as const).map((event) => whenOf(apart, stated.moments, event)).join(' ');
+  if (live && asked.includes(apart.names.submitted)) needs.add('submitted');
   if (!live && !needs.has('recheck'))
     apart.names.change = needs.has('change') ? apart.names.setValues : apart.names.change;
   addStates(apart, stated, block);

@@ -88,10 +88,26 @@ function turnedRound(script: Script): string[] {
   t.traverseFast(script.ast, (node) => {
     if (t.isLogicalExpression(node, { operator: '||' }) && isText(node.right)) turn(node.left);
     if (t.isConditionalExpression(node) && (isText(node.alternate) || t.isJSXElement(node.alternate))) turn(node.test);
+    if (t.isCallExpression(node)) found.push(...limitsOf(node));
     const radio = t.isJSXOpeningElement(node) ? radioOf(node) : undefined;
     if (radio) found.push(`${radio.field}===${JSON.stringify(radio.value)}`);
   });
   return found;
+}
+
+/** The limits that a package is told for a field, as comparisons: `register('crates', { min: { value: 1, … } })`. */
+function limitsOf({ arguments: [name, rules] }: t.CallExpression): string[] {
+  if (!t.isStringLiteral(name) || !t.isObjectExpression(rules)) return [];
+  const field = name.value;
+  return rules.properties.flatMap((rule): string[] => {
+    const key = t.isObjectProperty(rule) && t.isIdentifier(rule.key) ? rule.key.name : '';
+    const inner = t.isObjectProperty(rule) && t.isObjectExpression(rule.value) ? rule.value.properties : [];
+    const limit = inner.find((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: 'value' }));
+    const value = t.isObjectProperty(limit) ? said(limit.value, false) : '';
+    const sign = /^max/.test(key) ? '>' : '<';
+    if (/^(?:min|max)$/.test(key)) return [`${field}${sign}${value}`, `Number(${field})${sign}${value}`];
+    return /^(?:min|max)Length$/.test(key) ? [`${field}.length${sign}${value}`] : [];
+  });
 }
 
 /** The field and the value of a radio that a package registers: `<input type="radio" value="mail" {...register('reach')} />`. */

@@ -1,0 +1,191 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { rewriteForm } from '../src/rewrite/rewrite.js';
+import { diskWorkspace, overlaid } from '../src/source/workspace.js';
+import { project, root, type Run } from './tools/project.js';
+
+const folder = path.join(root, 'test/forms/leaving');
+const names = readdirSync(folder);
+const home = project({ 'tsconfig.json': '{ "compilerOptions": { "jsx": "react-jsx", "strict": true } }' });
+let applied: Run;
+afterAll(() => home.remove());
+
+interface Result {
+  proof: { types: string; play: string } | null;
+}
+
+beforeAll(async () => {
+  home.copy('test/forms/leaving', 'src');
+  const files = names.map((name) => `src/${name}`);
+  applied = await home.run('apply', ...files, '--to', 'object-state', '--format', 'json');
+}, 200_000);
+
+/** A form in memory on its way to one object of state: its text then, or the reasons why places stay. */
+async function left(text: string): Promise<string> {
+  const file = '/orchard/Slip.tsx';
+  const workspace = overlaid(diskWorkspace, new Map([[file, text]]));
+  const result = await rewriteForm({ file, to: 'object-state' }, workspace, { ownValueNames: [] });
+  if (result.kind !== 'rewrite') return JSON.stringify(result);
+  const byHand = result.rewrite.ledger.filter(({ entry }) => entry === 'by-hand');
+  return byHand.length
+    ? byHand.map(({ what, why }) => `${what}: ${why}`).join('\n')
+    : (result.rewrite.files[0]?.after ?? '');
+}
+
+describe('forms of npm packages', () => {
+  it('leave them with the types and the behaviour that they had', () => {
+    expect(applied.code, applied.stdout.slice(0, 2000) + applied.stderr).toBe(0);
+    const results = JSON.parse(applied.stdout) as { rewrites: Result[] } | Result[];
+    const all = Array.isArray(results) ? results : results.rewrites;
+    expect(all).toHaveLength(names.length);
+    for (const { proof } of all) expect(proof).toMatchObject({ play: 'same' });
+    expect(all.filter(({ proof }) => proof?.types === 'same')).toHaveLength(
+      names.filter((name) => name.endsWith('.tsx')).length,
+    );
+  });
+
+  it('leave nothing of them behind, and keep every comment', () => {
+    for (const name of names) {
+      const after = readFileSync(path.join(home.folder, 'src', name), 'utf8');
+      expect(after, name).not.toMatch(/formik|hook-form|tanstack|\bregister\(|getFieldProps|<Field|\bany\b/i);
+      const comments = readFileSync(path.join(folder, name), 'utf8').match(/\/\/ .*|\/\*.*?\*\//g) ?? [];
+      for (const comment of comments) expect(after, name).toContain(comment);
+    }
+  });
+
+  it('are read as one object of state, with their fields', async () => {
+    const run = await home.run('survey', 'src', '--format', 'json', '--no-cache');
+    const { forms } = JSON.parse(run.stdout) as { forms: { name: string; approach: string; fields: unknown[] }[] };
+    expect(forms.map(({ approach }) => approach)).toEqual(names.map(() => 'object-state'));
+    expect(forms.find(({ name }) => name === 'HarvestLog')?.fields).toHaveLength(4);
+  });
+});
+
+const slip = (options: string, inside: string, more = ''): string => `import { useForm } from 'react-hook-form';
+type Slip = { row: string; crates: number; windfall: boolean };
+export function Slip({ send }: { send: (slip: Slip) => void }) {
+  const { register, handleSubmit, formState: { errors }, reset, setValue, watch, getValues, trigger } = useForm<Slip>({ defaultValues: { row: '', crates: 1, windfall: false }, ${options} });
+  ${more}
+  return (
+    <form onSubmit={handleSubmit((values) => send(values))}>
+      <input {...register('row', { required: 'Which row?' })} />
+      {errors.row && <p>{errors.row.message}</p>}
+      ${inside}
+      <button>Send</button>
+    </form>
+  );
+}
+`;
+
+describe('a form of react-hook-form', () => {
+  it.each<[string, string, RegExp[]]>([
+    ['onSubmit', 'onChange', [/if \(submitted\) recheck\(next, name\)/]],
+    ['onBlur', 'onChange', [/if \(submitted\) recheck\(next, name\)/, /if \(!submitted\) recheck\(values/]],
+    ['onBlur', 'onBlur', [/^ {4}recheck\(values, event\.target\.name\)/m]],
+    ['onChange', 'onChange', [/^ {4}recheck\(next, name\)/m]],
+    ['onChange', 'onSubmit', [/if \(!submitted\) recheck\(next, name\)/]],
+    ['onTouched', 'onChange', [/if \(submitted \|\| name in touched\) recheck\(next, name\)/]],
+    ['all', 'onSubmit', [/^ {4}recheck\(next, name\)/m, /^ {4}recheck\(values, event\.target\.name\)/m]],
+  ])('that checks %s, and %s once it was sent, checks then', async (before, after, said) => {
+    const text = await left(slip(`mode: '${before}', reValidateMode: '${after}'`, ''));
+    for (const pattern of said) expect(text).toMatch(pattern);
+  });
+
+  it('says its rules in the order of the package, and asks when a value is wrong', async () => {
+    const text = await left(
+      slip(
+        '',
+        `<input type="number" {...register('crates', { valueAsNumber: true, min: { value: 1, message: 'One' }, max: { value: 40, message: 'Forty' },
+        validate: (crates, slip) => slip.row !== 'A' || crates < 9 || 'Row A has eight' })} />`,
+      ),
+    );
+    const order = ['> 40', 'Forty', '< 1', 'One', "values.row === 'A' && !(values.crates < 9)", 'Row A has eight'];
+    const places = order.map((one) => text.indexOf(one));
+    expect(
+      places.every((at) => at > 0),
+      text,
+    ).toBe(true);
+    expect([...places].sort((a, b) => a - b)).toEqual(places);
+  });
+
+  it('sets what was set one after the other at once, and checks what it was told to', async () => {
+    const button = `<button type="button" onClick={() => { setValue('crates', 0); setValue('row', 'B', { shouldValidate: true }); }}>B</button>`;
+    const text = await left(slip('', button));
+    expect(text).toMatch(
+      /const next\w*: Slip = \{ \.\.\.values, crates: 0, row: 'B' \};\s+setValues\(next\w*\);\s+recheck\(next\w*, 'row'\)/,
+    );
+  });
+
+  it.each([
+    [
+      'a rule without a message',
+      slip('', `<input {...register('crates', { required: true })} />`),
+      /no message of its own/,
+    ],
+    ['options told when it runs', slip('mode: send.length ? "all" : "onBlur"', ''), /told only when the form runs/],
+    ['a resolver', slip('resolver: (values) => ({ values, errors: {} })', ''), /the option resolver/],
+    [
+      'an answer that takes time',
+      slip('', `<input {...register('crates', { validate: async () => 'no' })} />`),
+      /takes time/,
+    ],
+    ['an error handed on', slip('', '<Told error={errors.row} />'), /errors of the package/],
+    [
+      'a check whose answer is asked',
+      slip('', '', "const ask = async () => { if (await trigger('row')) reset(); };"),
+      /trigger/,
+    ],
+    [
+      'a start that needs the component',
+      slip('', '').replace("row: ''", 'row: String(send)'),
+      /kept from the first view/,
+    ],
+  ])('is left by hand with %s', async (_, text, why) => {
+    expect(await left(text)).toMatch(why);
+  });
+});
+
+const entry = (options: string, inside: string): string => `import { useFormik } from 'formik';
+interface Entry { row: string; crates: string }
+const check = (entry: Entry) => (entry.row ? {} : { row: 'Which row?' });
+export function Slip({ send }: { send: (entry: Entry) => Promise<void> }) {
+  const formik = useFormik<Entry>({ initialValues: { row: '', crates: '' }, validate: check, onSubmit: async (values) => { await send(values); }, ${options} });
+  return (
+    <form onSubmit={formik.handleSubmit}>
+      <input name="row" value={formik.values.row} onChange={formik.handleChange} onBlur={formik.handleBlur} />
+      ${inside}
+      <button>Send</button>
+    </form>
+  );
+}
+`;
+
+describe('a form of formik', () => {
+  it('works its messages out while rendering where all of them wait until their field was left', async () => {
+    const text = await left(entry('', '{formik.touched.row && formik.errors.row && <p>{formik.errors.row}</p>}'));
+    expect(text).toContain('const errors = check(values);');
+  });
+
+  it('keeps its messages where one shows before, and checks at the moments of the package', async () => {
+    const ungated = '{formik.errors.row && <p>{formik.errors.row}</p>}';
+    const text = await left(entry('', ungated));
+    expect(text).toMatch(/function change\(next: Entry\) \{\s+setValues\(next\);\s+setErrors\(check\(next\)\);/);
+    const late = await left(entry('validateOnChange: false, validateOnBlur: false', ungated));
+    expect(late).not.toMatch(/setErrors\(check\((?:next|values)\)\)/);
+    expect(late).toMatch(/const wrong = check\(values\);\s+setErrors\(wrong\);/);
+  });
+
+  it.each([
+    ['a schema', entry('validationSchema: {}', ''), /the option validationSchema/],
+    ['values that follow a property', entry('enableReinitialize: true', ''), /the option enableReinitialize/],
+    ['the form handed on', entry('', '<Rest form={formik} />'), /handed on as a whole/],
+    [
+      'other values at a reset',
+      entry('', '<i onClick={() => formik.resetForm({ values: { row: "", crates: "" } })} />'),
+      /resetForm/,
+    ],
+  ])('is left by hand with %s', async (_, text, why) => {
+    expect(await left(text)).toMatch(why);
+  });
+});
