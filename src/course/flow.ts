@@ -1,3 +1,4 @@
+import { childOf, childrenOf } from '../source/child-path.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Placed } from '../source/behind-names.js';
@@ -112,8 +113,8 @@ function statement(path: NodePath, place: Place, walk: Walk): void {
     if (no.node) statement(no, armed({ kind: 'if', of: path, side: 'else' }), walk);
   } else if (path.isTryStatement()) {
     statement(path.get('block'), armed({ kind: 'try', of: path }), walk);
-    const [handler, final] = [path.get('handler') as NodePath, path.get('finalizer') as NodePath];
-    if (handler.node) statement(handler.get('body') as NodePath, armed({ kind: 'catch', of: path }), walk);
+    const [handler, final] = [childOf(path, 'handler'), childOf(path, 'finalizer')];
+    if (handler.node) statement(childOf(handler, 'body'), armed({ kind: 'catch', of: path }), walk);
     if (final.node) statement(final, armed({ kind: 'finally', of: path }), walk);
   } else if (path.isLoop()) {
     statement(path.get('body') as NodePath, armed({ kind: 'loop', of: path }), walk);
@@ -158,8 +159,7 @@ function expression(path: NodePath, place: Place, walk: Walk, isStatement: boole
 
 function inner(path: NodePath, place: Place, walk: Walk): void {
   for (const key of t.VISITOR_KEYS[path.node.type] ?? []) {
-    const child = path.get(key) as NodePath | NodePath[];
-    for (const one of Array.isArray(child) ? child : [child])
+    for (const one of childrenOf(path, key))
       if (one.node && !one.isTSType() && !one.isTSTypeAnnotation()) expression(one, place, walk, false);
   }
 }

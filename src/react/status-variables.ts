@@ -1,3 +1,4 @@
+import { childrenOf } from '../source/child-path.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { LedgerEntry, RewritePlan } from '../form/ledger.js';
@@ -81,7 +82,7 @@ function roleOf(
 
 /** Whether a flag is raised and lowered around something that takes time. */
 function setsBoth(statement: NodePath): boolean {
-  const declarator = (statement.get('declarations') as NodePath[])[0];
+  const declarator = childrenOf(statement, 'declarations')[0];
   const id = declarator?.isVariableDeclarator() ? declarator.node.id : undefined;
   const setter = t.isArrayPattern(id) ? id.elements[1] : undefined;
   if (!t.isIdentifier(setter)) return false;

@@ -1,3 +1,4 @@
+import { childrenOf } from '../source/child-path.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { bare, behindName } from '../source/behind-names.js';
@@ -101,7 +102,7 @@ function namesOfRound(
   if (item.kind !== 'row') return names;
   set(pattern, { kind: 'code', at: item.at });
   if (t.isArrayPattern(pattern) && bare(item.at.path).isArrayExpression()) {
-    const elements = bare(item.at.path).get('elements') as NodePath[];
+    const elements = childrenOf(bare(item.at.path), 'elements');
     pattern.elements.forEach((one, index) => {
       const element = elements[index];
       if (element?.node) set(one, meaningOfMember({ ...item.at, path: element }, lens));

@@ -1,3 +1,4 @@
+import { childOf } from './child-path.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { exportedLocally, handedOnFrom, importedFrom } from './handed-names.js';
@@ -135,7 +136,7 @@ export function constantBehind(at: Placed, load: LoadScript): string | number | 
   if (t.isStringLiteral(node) || t.isNumericLiteral(node) || t.isBooleanLiteral(node)) return node.value;
   if (t.isNullLiteral(node)) return null;
   if (t.isUnaryExpression(node, { operator: '-' })) {
-    const inner = constantBehind({ path: path.get('argument') as NodePath, script }, load);
+    const inner = constantBehind({ path: childOf(path, 'argument'), script }, load);
     return typeof inner === 'number' ? -inner : undefined;
   }
   if (!t.isTemplateLiteral(node)) return undefined;

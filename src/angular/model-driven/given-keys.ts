@@ -1,3 +1,4 @@
+import { childOf } from '../../source/child-path.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Code } from '../../form/code.js';
@@ -42,8 +43,8 @@ function typeOf(path: NodePath, site: AngularSite): TypeInFile | undefined {
   const { script, members } = site.component;
   const { node } = path;
   if (t.isTSAsExpression(node)) return { node: node.typeAnnotation, script };
-  if (t.isTSNonNullExpression(node)) return typeOf(path.get('expression') as NodePath, site);
-  if (t.isAwaitExpression(node)) return typeOf(path.get('argument') as NodePath, site);
+  if (t.isTSNonNullExpression(node)) return typeOf(childOf(path, 'expression'), site);
+  if (t.isAwaitExpression(node)) return typeOf(childOf(path, 'argument'), site);
   if (t.isCallExpression(node)) return answerOf(path as NodePath<t.CallExpression>, site);
   if (t.isMemberExpression(node) && t.isThisExpression(node.object) && t.isIdentifier(node.property)) {
     const member = members.get(node.property.name)?.node;

@@ -1,3 +1,4 @@
+import { childOf } from '../../source/child-path.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Assignment, Use } from '../../form/uses.js';
@@ -74,7 +75,7 @@ function controlOf(
   const holder = container?.parentPath;
   if (!container || !holder?.isJSXAttribute()) return undefined;
   const control = candidates.find((candidate) => candidate.attributes.some((one) => one.path.node === holder.node));
-  const value = container.get('expression') as NodePath;
+  const value = childOf(container, 'expression');
   return control ? { control, value } : undefined;
 }
 
