@@ -37,6 +37,7 @@ const shots = {
   formik: ['preview', 'src/pests/PestSighting.tsx', '--to', 'formik'],
   'hook-form': ['preview', 'src/grading/GradingSlip.jsx', '--to', 'react-hook-form'],
   tanstack: ['preview', 'src/stores/ToolLoan.tsx', '--to', 'tanstack-form'],
+  leaving: ['preview', 'src/nursery/ScionOrder.tsx', '--to', 'object-state'],
   approaches: ['approaches'],
   demo: ['demo'],
 };

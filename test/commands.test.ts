@@ -148,6 +148,7 @@ describe('survey', () => {
       HarvestLog: 'field-state',
       PestSighting: 'reducer',
       PlotBooking: 'field-state',
+      ScionOrderForm: 'react-hook-form',
       ToolLoan: 'object-state',
       PestPatrolComponent: 'template-driven',
       PressBookingComponent: 'model-driven',

@@ -43,6 +43,8 @@ export interface ReactApproach {
   rules?: readonly string[];
   /** Whether forms in it can be read in full. */
   reads: boolean;
+  /** Forms in it are not read in full, and left as far as they are understood. */
+  partly?: true;
   /** What is seen of a site that follows the approach; undefined where it does not. */
   recognise(site: FormSite): Recognised | undefined;
   write?: Writer;

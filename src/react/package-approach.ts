@@ -12,21 +12,23 @@ export function packageApproach(
   card: Pick<ReactApproach, 'title' | 'goodFor'>,
   calls: CallTable,
   marks: LibraryMarks,
-  told?: (site: FormSite) => Told | undefined,
+  told?: (site: FormSite, names: readonly string[]) => Told | undefined,
 ): ReactApproach {
   return {
     ...card,
     id: calls.approach,
     reads: false,
+    ...(told ? { partly: true as const } : {}),
     write: (model, context) => writePackageHook(model, context, calls),
     recognise(site): Recognised | undefined {
-      const own = told?.(site);
       const state = packageStateOf(site, calls);
-      if (state?.fields.length)
-        return { ...packageForm(site, state, calls), ...(own?.leave ? { leave: own.leave } : {}) };
+      if (state?.fields.length) {
+        const leave = told?.(site, [])?.leave;
+        return { ...packageForm(site, state, calls), ...(leave ? { leave } : {}) };
+      }
       if (isBesideOthers(site, calls)) return undefined;
       const seen = libraryForm(site, marks);
-      return seen && { ...seen, ...own };
+      return seen && { ...seen, ...told?.(site, seen.fields) };
     },
   };
 }

@@ -9,8 +9,11 @@ export interface CatalogueEntry {
   framework: string;
   title: string;
   goodFor: string;
-  /** `in full`: a form in it can be rewritten; `recognised`: it is only named by the survey. */
-  reads: 'in full' | 'recognised';
+  /**
+   * `in full`: a form in it can be rewritten; `in part`: as far as its code is understood; `recognised`: it is only named by
+   * the survey.
+   */
+  reads: 'in full' | 'in part' | 'recognised';
   writes: boolean;
   /** Nothing takes forms in it elsewhere yet. */
   stays: boolean;
@@ -22,13 +25,13 @@ export interface CatalogueEntry {
 export function allApproaches(): CatalogueEntry[] {
   const entry = (
     framework: string,
-    { id, title, goodFor, reads, stays, writes, rules }: ApproachCard,
+    { id, title, goodFor, reads, partly, stays, writes, rules }: ApproachCard,
   ): CatalogueEntry => ({
     id,
     framework,
     title,
     goodFor,
-    reads: reads ? 'in full' : 'recognised',
+    reads: reads ? 'in full' : partly ? 'in part' : 'recognised',
     writes,
     stays: stays === true,
     rules: rules ?? ['code'],
@@ -40,11 +43,11 @@ export function allApproaches(): CatalogueEntry[] {
   ];
 }
 
-/** The rewrites that are covered: from an approach that is read in full to another that is written. */
+/** The rewrites that are covered: from an approach that is read to another that is written. */
 export function coveredRewrites(): { from: string; to: string }[] {
   const all = allApproaches();
   return all
-    .filter(({ reads, stays }) => reads === 'in full' && !stays)
+    .filter(({ reads, stays }) => reads !== 'recognised' && !stays)
     .flatMap((from) =>
       all
         .filter((to) => to.writes && to.id !== from.id && to.framework === from.framework)

@@ -3,8 +3,8 @@ import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { root } from './project.js';
 
-/** Compiles a folder of a project with Angular's own compiler, everything strict; gives what it complains about. */
-export function angularErrors(folder: string, inside: string): string {
+/** Compiles folders of a project with Angular's own compiler, in one run, everything strict; gives what it complains about. */
+export function angularErrors(folder: string, ...inside: string[]): string {
   const settings = {
     compilerOptions: {
       target: 'es2022',
@@ -19,7 +19,7 @@ export function angularErrors(folder: string, inside: string): string {
       noUnusedLocals: true,
     },
     angularCompilerOptions: { strictTemplates: true },
-    include: [`${inside}/**/*.ts`],
+    include: inside.map((one) => `${one}/**/*.ts`),
   };
   writeFileSync(path.join(folder, 'tsconfig.json'), JSON.stringify(settings));
   const compiler = path.join(root, 'node_modules', '.bin', 'ngc');

@@ -12,12 +12,12 @@ export const formik = packageApproach(
     makes: /^(?:useFormik|Formik|withFormik)$/,
     names: /^(?:getFieldProps|useField|setFieldValue)$/,
   },
-  (site) => {
+  (site, names) => {
     const form = formikOf(site);
     return (
       form && {
         partly: true,
-        read: () => readFormik(site, form),
+        read: () => readFormik(site, form, names),
         leave: { to: 'object-state', write: (model, context) => leaveFormik(model, context, site, form) },
       }
     );

@@ -8,7 +8,7 @@ import { drawnBy } from './form.js';
 import type { FormikForm } from './found.js';
 
 /** Reads a form of the package: its fields with what they begin as, and the controls that are named after them. */
-export function readFormik(site: FormSite, form: FormikForm): FormModel {
+export function readFormik(site: FormSite, form: FormikForm, names: readonly string[]): FormModel {
   const root = form.element?.path ?? site.component.path;
   const controls = controlsIn(root, site.script.text).flatMap((control) => {
     const field = control.name ?? registeredAs(control.element);
@@ -18,7 +18,7 @@ export function readFormik(site: FormSite, form: FormikForm): FormModel {
   const start = form.options.get('initialValues');
   const given = [form.hook?.get('id') as NodePath | undefined, form.element?.render?.get('params')[0]];
   const objects = given.filter((one): one is NodePath<t.Identifier> => one?.isIdentifier() === true);
-  return packageModel(site, 'formik', { start, controls, made: form.hook?.parentPath ?? root, objects });
+  return packageModel(site, 'formik', { start, controls, made: form.hook?.parentPath ?? root, objects, names });
 }
 
 /** The field of `{...formik.getFieldProps('town')}`. */

@@ -43,13 +43,19 @@ export function packageModel(
     controls: readonly PackageControl[];
     made: NodePath;
     objects: readonly NodePath<t.Identifier>[];
+    /** The fields by all that the code names; those of what it begins as where it is empty. */
+    names: readonly string[];
   },
 ): FormModel {
   const { script } = site;
   const values = startValues(parts.start, site) ?? [];
-  const fields = values.map(({ name, path, script: at }): Field => {
+  const begins = new Map(values.map((one) => [one.name, one]));
+  const named = parts.names.length ? parts.names : values.map(({ name }) => name);
+  const fields = named.map((name): Field => {
+    const start = begins.get(name);
     const own = parts.controls.find(({ field }) => field === name)?.control;
-    const type = expressionTypes(at).typeOf(path);
+    const type = start && expressionTypes(start.script).typeOf(start.path);
+    const { node } = start?.path ?? parts.made;
     return {
       name,
       kind: own ? kindOf(own, type) : kindOfType(type),
@@ -57,14 +63,14 @@ export function packageModel(
       type,
       typeWritten: false,
       initial: {
-        code: plainCode(at.file, path),
-        text: at.text.slice(path.node.start ?? 0, path.node.end ?? 0),
+        code: start && plainCode(start.script.file, start.path),
+        text: start ? start.script.text.slice(node.start ?? 0, node.end ?? 0) : 'undefined',
         when: 'constant',
       },
       commentsBefore: [],
       commentBehind: undefined,
       names: {},
-      declared: spanOf(at.file, path),
+      declared: spanOf(start?.script.file ?? script.file, { node }),
     };
   });
   return {

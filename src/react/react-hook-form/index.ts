@@ -12,12 +12,12 @@ export const reactHookForm = packageApproach(
     makes: /^useForm$/,
     names: /^(?:register|setValue|useController|useFieldArray)$/,
   },
-  (site) => {
+  (site, names) => {
     const form = hookFormOf(site);
     return (
       form && {
         partly: true,
-        read: () => readHookForm(site, form),
+        read: () => readHookForm(site, form, names),
         leave: { to: 'object-state', write: (model, context) => leaveHookForm(model, context, site, form) },
       }
     );

@@ -7,7 +7,7 @@ import { packageModel } from '../package-leaving/fields.js';
 import type { HookForm } from './found.js';
 
 /** Reads a form of the package: its fields with what they begin as, and the controls that are registered for them. */
-export function readHookForm(site: FormSite, form: HookForm): FormModel {
+export function readHookForm(site: FormSite, form: HookForm, names: readonly string[]): FormModel {
   const controls = controlsIn(site.component.path, site.script.text).flatMap((control) => {
     const field = registeredAs(control.element);
     return field === undefined ? [] : [{ field, control }];
@@ -18,6 +18,7 @@ export function readHookForm(site: FormSite, form: HookForm): FormModel {
     controls,
     made: form.hook.parentPath,
     objects: id.isIdentifier() ? [id] : [],
+    names,
   });
 }
 

@@ -12,12 +12,12 @@ export const tanstackForm = packageApproach(
     makes: /^(?:useForm|useAppForm|createFormHook)$/,
     names: /^(?:useField|setFieldValue)$/,
   },
-  (site) => {
+  (site, names) => {
     const form = storeFormOf(site);
     return (
       form && {
         partly: true,
-        read: () => readStoreForm(site, form),
+        read: () => readStoreForm(site, form, names),
         leave: { to: 'object-state', write: (model, context) => leaveStoreForm(model, context, site, form) },
       }
     );

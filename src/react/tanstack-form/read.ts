@@ -7,7 +7,7 @@ import { packageModel } from '../package-leaving/fields.js';
 import type { StoreForm } from './found.js';
 
 /** Reads a form of the package: its fields with what they begin as, and the controls that stand in its field components. */
-export function readStoreForm(site: FormSite, form: StoreForm): FormModel {
+export function readStoreForm(site: FormSite, form: StoreForm, names: readonly string[]): FormModel {
   const controls = controlsIn(site.component.path, site.script.text).flatMap((control) => {
     const around = control.element.findParent(
       (parent) => parent.isJSXElement() && /\.Field$/.test(tagOf(parent as NodePath<t.JSXElement>)),
@@ -21,5 +21,6 @@ export function readStoreForm(site: FormSite, form: StoreForm): FormModel {
     controls,
     made: form.hook.parentPath,
     objects: id.isIdentifier() ? [id] : [],
+    names,
   });
 }

@@ -195,7 +195,8 @@ function pieceOf(rule: Rule, held: ReadonlyMap<string, Held>): Piece | string {
     return 'what it says of a missing value depends on its pattern';
   const own = held.get(field);
   if (!own || isRowField(field)) return 'its field stands in the rows of a list';
-  if (own.drifts) return `its field begins as a ${own.type ?? 'value'} and holds something else once a person has typed`;
+  if (own.drifts)
+    return `its field begins as a ${own.type ?? 'value'} and holds something else once a person has typed`;
   // only code compares null with a number
   if (constraint.kind === 'present' && constraint.missing === 'fails' && own.type === 'number')
     return 'it tells a missing value from a number that is none';
