@@ -53,7 +53,7 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   block.lines.push(...commentsOf(apart));
   if (!keepsChange(apart, stated)) apart.names.change = apart.names.setValues;
   addBlock(apart, stated, block);
-  placeBlock(apart, blockText(block, placeOf(apart).indent, leaving), stated);
+  placeBlock(apart, blockText(block, placeOf(apart).indent, leaving, form.hook?.parent.end ?? undefined), stated);
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
   accountFor(leaving, model, form.hook ? 'useFormik' : '<Formik>');
   return planOf(leaving, block);

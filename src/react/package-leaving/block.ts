@@ -55,8 +55,11 @@ export function recheckLines(setErrors: string, checked: string): Lines {
   ];
 }
 
-/** The lines of a block in the style of the file, at one depth, with React's names as the file calls them. */
-export function blockText(block: Block, indent: string, { context, script }: Leaving): string {
+/**
+ * The lines of a block in the style of the file, at one depth, with React's names as the file calls them.
+ * @param end where the statement ends that it takes the place of: functions stand apart from what follows
+ */
+export function blockText(block: Block, indent: string, { context, script }: Leaving, end?: number): string {
   const { style } = context;
   const { call } = reactImportEdits(script, { add: [...block.hooks], drop: [] }, () => 1);
   const lead = /^([\w$]+)\.useState$/.exec(call('useState'))?.[1];
@@ -70,13 +73,16 @@ export function blockText(block: Block, indent: string, { context, script }: Lea
   const kept = lines.filter(
     (line, index) => line !== '' || (index > 0 && lines[index - 1] !== '' && index < lines.length - 1),
   );
-  return kept
+  const text = kept
     .map((line, index) => {
       const depth = /^ */.exec(line)?.[0].length ?? 0;
       const own = style.semicolon === '' ? line.trim().replace(/;$/, '') : line.trim();
       return own === '' ? '' : `${index === 0 ? '' : indent}${style.indent.repeat(depth / 2)}${own}`;
     })
     .join(style.newline);
+  const isClose =
+    end !== undefined && block.lines.at(-1) === '}' && !/^[^\n]*\n[ \t]*\r?\n/.test(script.text.slice(end));
+  return isClose ? text + style.newline : text;
 }
 
 /** What becomes of the places that the reader knows: the call of the package, and the controls. */

@@ -60,7 +60,11 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   const kept = [form.options.get('defaultValues')?.node].filter((one) => one !== undefined);
   block.lines.push(...commentsIn(leaving, form.call.node, kept));
   addBlock(apart, stated, block);
-  says(leaving, form.hook.parentPath, blockText(block, depthOf(leaving, form.hook), leaving));
+  says(
+    leaving,
+    form.hook.parentPath,
+    blockText(block, depthOf(leaving, form.hook), leaving, form.hook.parent.end ?? undefined),
+  );
   takePatterns(leaving, form.taken.patterns);
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
   accountFor(leaving, model, 'useForm');
@@ -166,6 +170,10 @@ function sayAll(apart: TakenApart, site: FormSite): void {
   const elements: NodePath<t.JSXElement>[] = [];
   site.component.path.traverse({ JSXElement: (element) => void elements.push(element) });
   for (const element of elements) sayPart(apart, element);
+  // of several controls of one field the last one says its rules
+  apart.rules = apart.rules.filter(
+    (one, index) => !apart.rules.slice(index + 1).some((later) => later.field === one.field && !later.shownWhen.length),
+  );
   // a control that is shown later is registered, and gets the focus, behind those that are there at first
   const late = ({ shownWhen }: TakenApart['rules'][number]): number =>
     shownWhen.every((text) => holdsAtFirst(apart, text())) ? 0 : 1;

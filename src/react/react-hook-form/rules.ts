@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import { functionOf } from '../components.js';
+import { attributesOf } from '../jsx-controls.js';
 import { inAnd, negated, otherwise, standingFor, turnedRound } from '../package-leaving/conditions.js';
 import { commentsIn, stays, textIn } from '../package-leaving/leaving.js';
 import type { OwnRules, TakenApart } from './form.js';
@@ -88,7 +89,9 @@ function stepsOf(apart: TakenApart, own: OwnRules): Step[] {
   for (const [name, wrong] of limits) {
     const rule = ruleOf(apart, own, name);
     if (!rule) continue;
-    if (rule.limit === undefined) stays(apart.leaving, own.rules, `${name} has no limit that is told`);
+    const odd = oddLimit(name, rule.limit, kind, own);
+    if (odd !== undefined) stays(apart.leaving, own.rules, odd);
+    else if (rule.limit === undefined) stays(apart.leaving, own.rules, `${name} has no limit that is told`);
     else steps.push({ wrong: filled(wrong(rule.limit)), message: rule.message });
   }
   const validate = memberNamed(own.rules, 'validate');
@@ -108,6 +111,25 @@ function stepsOf(apart: TakenApart, own: OwnRules): Step[] {
       stays(apart.leaving, own.rules, `the option ${name} of a field is not said without the package yet`);
   }
   return steps;
+}
+
+/** Why a limit is asked in another way than by a number, a length or a pattern; undefined where it is not. */
+function oddLimit(
+  name: string,
+  limit: string | undefined,
+  kind: string | undefined,
+  { element }: OwnRules,
+): string | undefined {
+  const type = attributesOf(element).find((one) => one.name === 'type')?.text ?? '';
+  if (
+    /^(?:min|max)$/.test(name) &&
+    (/^(?:date|time|month|week|datetime-local)$/.test(type) || /^['"`]/.test(limit ?? ''))
+  )
+    return `${name} compares days or times here`;
+  if (/Length$|^pattern$/.test(name) && kind !== 'text') return `${name} looks at texts alone`;
+  return name === 'pattern' && /\/[a-z]*[gy][a-z]*$/.test(limit ?? '')
+    ? 'its pattern remembers where it was'
+    : undefined;
 }
 
 /** The name of one rule among several goes: what it asks says enough. */

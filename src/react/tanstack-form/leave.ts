@@ -50,7 +50,11 @@ export function leaveStoreForm(model: FormModel, context: WriteContext, site: Fo
   const kept = ['defaultValues', 'onSubmit'].flatMap((name) => form.options.get(name)?.node ?? []);
   block.lines.push(...commentsIn(leaving, form.call.node, kept));
   addBlock(apart, stated, block);
-  says(leaving, form.hook.parentPath, blockText(block, depthOf(leaving, form.hook), leaving));
+  says(
+    leaving,
+    form.hook.parentPath,
+    blockText(block, depthOf(leaving, form.hook), leaving, form.hook.parent.end ?? undefined),
+  );
   takePatterns(leaving, form.taken.patterns);
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
   accountFor(leaving, model, 'useForm');
