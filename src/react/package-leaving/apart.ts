@@ -43,6 +43,8 @@ export interface Apart {
   left: Set<string>;
   /** The function that sends, as it is given. */
   send: { given: NodePath; fn: FunctionPath | undefined } | undefined;
+  /** The name under which it is called, where it stands in a constant of its own from now on. */
+  sendName?: string | undefined;
   /**
    * The call that changes the values.
    * @param next all values as they are to be
@@ -66,7 +68,7 @@ export function apartOf(
   start: NodePath | undefined,
   made: NodePath,
   locals: ReadonlyMap<string, string>,
-): Omit<Apart, 'send' | 'changes' | 'numberOf' | 'listWith'> | undefined {
+): Omit<Apart, 'send' | 'sendName' | 'changes' | 'numberOf' | 'listWith'> | undefined {
   const values = startValues(start, leaving.site);
   if (!values) {
     stays(leaving, start ?? made, 'what it begins as is no object that could be followed');

@@ -32,16 +32,17 @@ export function sendLines(apart: Apart, warning?: string): { async: boolean; lin
   };
 }
 
-function calledAs({ names, leaving }: Apart, given: NodePath): string {
+function calledAs({ names, leaving, sendName }: Apart, given: NodePath): string {
+  if (sendName !== undefined) return `${sendName}(${names.values})`;
   const text = textIn(leaving, given);
   const called = given.isIdentifier() || given.isMemberExpression() ? text : `(${text})`;
   return `${called}(${names.values})`;
 }
 
 /** The body of the function that sends, where it stands where it is given and knows the values by the component’s name. */
-export function ownBody({ send, names, leaving }: Apart): NodePath<t.BlockStatement> | undefined {
+export function ownBody({ send, sendName, names, leaving }: Apart): NodePath<t.BlockStatement> | undefined {
   const fn = send?.fn;
-  if (!fn || fn.node !== send.given.node) return undefined;
+  if (!fn || fn.node !== send.given.node || sendName !== undefined) return undefined;
   const body = fn.get('body') as NodePath;
   const [values] = fn.get('params') as NodePath[];
   // a pattern that takes the values apart was said as the component’s name

@@ -87,6 +87,12 @@ function takenApart(leaving: Leaving, form: HookForm): TakenApart | undefined {
     ['resetForm', plainNames.get('reset') ?? 'reset'],
     ['dirty', plainNames.get('isDirty') ?? 'isDirty'],
   ]);
+  const sender = declaredSender(form);
+  if (sender) {
+    const binding = sender.scope.getBinding(sender.node.name);
+    if (binding) leaving.gone.add(binding);
+    renamed.set('handleSubmit', sender.node.name);
+  }
   const plain = apartOf(leaving, form.options.get('defaultValues'), form.call, renamed);
   if (!plain) return undefined;
   const submitted = namedAs(leaving, plainNames.get('isSubmitted'), 'submitted', 'sendTried');
@@ -107,6 +113,7 @@ function takenApart(leaving: Leaving, form: HookForm): TakenApart | undefined {
   return {
     ...plain,
     form,
+    sendName: sender && nameIn(leaving, 'send', 'sendValues', 'sendForm'),
     type: leaving.script.typescript
       ? typeOfValues(leaving, form.type, form.options.get('defaultValues'), [])
       : undefined,
@@ -126,6 +133,16 @@ function takenApart(leaving: Leaving, form: HookForm): TakenApart | undefined {
       numeric.has(field) ? `Number.isNaN(${held}) ? ${quoted('', context.style)} : ${held}` : held,
     listWith: boxesInOrder,
   };
+}
+
+/** The constant that a component keeps `handleSubmit(send)` in. */
+function declaredSender({ taken }: HookForm): NodePath<t.Identifier> | undefined {
+  for (const { member, path } of taken.places) {
+    const declarator = member === 'handleSubmit' ? path.parentPath?.parentPath : undefined;
+    const id = declarator?.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
+    if (id?.isIdentifier()) return id;
+  }
+  return undefined;
 }
 
 /** The function that a form is sent with: the one that every call of `handleSubmit` is given. */

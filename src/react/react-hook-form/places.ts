@@ -99,6 +99,8 @@ const calls: Readonly<Record<string, Say>> = {
       says(apart.leaving, call, apart.names.handleSubmit);
       return true;
     }
+    const declarator = call.parentPath;
+    if (declarator.isVariableDeclarator() && given) return sayDeclared(apart, declarator, given);
     // `(event) => void handleSubmit(send)(event)`
     const outer = callOf(call);
     if (!outer || outer.node.arguments.length !== 1) return false;
@@ -171,6 +173,20 @@ const calls: Readonly<Record<string, Say>> = {
     return true;
   },
 };
+
+/** `const send = handleSubmit(async (values) => …)`: what sends gets a name of its own, and the form calls by the old one. */
+function sayDeclared(apart: TakenApart, declarator: NodePath<t.VariableDeclarator>, given: NodePath): boolean {
+  const { leaving, names, sendName } = apart;
+  const id = declarator.get('id') as NodePath;
+  const init = declarator.get('init') as NodePath;
+  if (!id.isIdentifier({ name: names.handleSubmit }) || !given.isArrowFunctionExpression() || sendName === undefined)
+    return false;
+  const references = id.scope.getBinding(id.node.name)?.referencePaths ?? [];
+  if (!references.every((one) => attributeOf(one)?.name === 'onSubmit')) return false;
+  says(leaving, id, sendName);
+  says(leaving, init, () => textIn(leaving, given));
+  return true;
+}
 
 function sayAsked(apart: TakenApart, path: NodePath): boolean {
   const call = callOf(path);
