@@ -46,6 +46,7 @@ const begins = {
   formik: 'export function PestSighting',
   'inspect-rules': 'Rules',
   schema: '+++ src/harvest/HarvestLog.schema.json',
+  leaving: 'const [values, setValues]',
 };
 const display = ':97';
 const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
