@@ -1,9 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { memberNamed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
-import { calledImport, importOfTag } from '../hook-calls.js';
+import { importOfTag } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
+import { formsByHook } from '../package-leaving/hook-form.js';
 import { membersTaken, type Members } from '../package-leaving/members.js';
 
 /** The call or the element by which a component makes its form, with what it is given and what it gives. */
@@ -24,16 +24,11 @@ export interface FormikForm {
 }
 
 /** The one form of the package that a component makes; undefined where it makes none, or several. */
-export function formikOf({ component }: FormSite): FormikForm | undefined {
+export function formikOf(site: FormSite): FormikForm | undefined {
+  const { component } = site;
   if (component.kind !== 'function') return undefined;
-  const found: FormikForm[] = [];
+  const found: FormikForm[] = formsByHook(site, 'formik', 'useFormik').map((form) => ({ ...form, element: undefined }));
   component.path.traverse({
-    CallExpression(call) {
-      const made = calledImport(call);
-      if (made?.module !== 'formik' || made.name !== 'useFormik') return;
-      const form = fromHook(call);
-      if (form) found.push(form);
-    },
     JSXElement(element) {
       const made = importOfTag(element.get('openingElement').get('name') as NodePath);
       if (made?.module !== 'formik' || made.name !== 'Formik') return;
@@ -42,31 +37,6 @@ export function formikOf({ component }: FormSite): FormikForm | undefined {
     },
   });
   return found.length === 1 ? found[0] : undefined;
-}
-
-function fromHook(call: NodePath<t.CallExpression>): FormikForm | undefined {
-  const declarator = call.parentPath;
-  const [given] = call.get('arguments');
-  if (!declarator.isVariableDeclarator() || !given?.isObjectExpression()) return undefined;
-  const statement = declarator.parentPath;
-  if (!statement.isVariableDeclaration() || statement.node.declarations.length > 1) return undefined;
-  const options = new Map<string, NodePath>();
-  const unclear: NodePath[] = [];
-  for (const property of given.get('properties')) {
-    const { node } = property;
-    const key = t.isSpreadElement(node) || node.computed ? undefined : node.key;
-    const value = t.isIdentifier(key) ? memberNamed(given, key.name) : undefined;
-    if (t.isIdentifier(key) && value) options.set(key.name, value);
-    else unclear.push(property);
-  }
-  return {
-    hook: declarator,
-    element: undefined,
-    options,
-    unclear,
-    taken: membersTaken(declarator.get('id') as NodePath),
-    type: call.node.typeParameters?.params[0] as t.TSType | undefined,
-  };
 }
 
 function fromElement(element: NodePath<t.JSXElement>): FormikForm | undefined {

@@ -22,6 +22,7 @@ import {
   textIn,
   type Leaving,
 } from '../package-leaving/leaving.js';
+import { refuseUnknown } from '../package-leaving/hook-form.js';
 import { membersTaken } from '../package-leaving/members.js';
 import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
@@ -37,7 +38,8 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   const leaving = leavingFrom(site, context);
   const apart = takenApart(leaving, form);
   if (!apart) return leftByHand(leaving.ledger);
-  refuseUnknown(apart);
+  refuseUnknown(leaving, form, known);
+  sayMoments(apart);
   const root = form.element?.content ?? site.component.path;
   sayHelpers(apart);
   for (const place of form.taken.places) sayMember(apart, place);
@@ -115,15 +117,12 @@ function goneNames({ hook, element, taken }: FormikForm): NodePath<t.Identifier>
   return declaredNames(targets.filter((one) => one !== undefined));
 }
 
-/** What the package is told that is not said without it. */
-function refuseUnknown({ leaving, form }: TakenApart): void {
-  for (const one of form.unclear) stays(leaving, one, 'what it is given here is told only when the form runs');
-  for (const one of form.taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
+/** When the package checks has to be told where it is given. */
+function sayMoments({ leaving, form }: TakenApart): void {
   for (const [name, path] of form.options) {
-    if (!known.has(name)) stays(leaving, path, `the option ${name} is not said without the package yet`);
     if (!/^validateOn/.test(name)) continue;
-    if (path.isBooleanLiteral())
-      otherwise(leaving, [path.node.start, path.node.end], path.parent, 'its events say when it checks');
+    const { start, end } = path.node;
+    if (path.isBooleanLiteral()) otherwise(leaving, [start, end], path.parent, 'its events say when it checks');
     else stays(leaving, path, 'when it checks is told only when the form runs');
   }
 }

@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { MemberPlace } from '../package-leaving/members.js';
-import { asAttributes, isSeenAt, says, stays, textIn } from '../package-leaving/leaving.js';
+import { asAttributes, isSeenAt, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { attributeOf, changeHandler, fieldNamed, nextValue } from '../package-leaving/ties.js';
@@ -28,7 +28,7 @@ export function sayMember(apart: TakenApart, place: MemberPlace): void {
   if (known) {
     if (known.need) needs.add(known.need);
     if (member === 'errors') apart.asked.push({ gated: isGated(path, apart) });
-    sayName(apart, path, names[known.name]);
+    sayName(leaving, path, names[known.name]);
     return;
   }
   const done = calls[member]?.(apart, path) ?? false;
@@ -38,21 +38,6 @@ export function sayMember(apart: TakenApart, place: MemberPlace): void {
 /** The call around a member, else the member. */
 function whole(path: NodePath): NodePath {
   return path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : path;
-}
-
-function sayName({ leaving }: TakenApart, path: NodePath, name: string): void {
-  if (!isSeenAt(leaving, path, name)) {
-    stays(leaving, path, `${name} means something else here`);
-    return;
-  }
-  const { parentPath: parent } = path;
-  // `{ values }` as a property keeps its key
-  if (parent?.isObjectProperty() && parent.node.shorthand) {
-    const key = t.isIdentifier(parent.node.key) ? parent.node.key.name : '';
-    if (key !== name) says(leaving, parent, `${key}: ${name}`);
-    return;
-  }
-  if (!path.isIdentifier({ name })) says(leaving, path, name);
 }
 
 type Say = (apart: TakenApart, path: NodePath) => boolean;
@@ -87,13 +72,13 @@ function sayHandler(apart: TakenApart, path: NodePath, event: 'onChange' | 'onBl
       if (!named) return false;
       needs.add('touched').add('handleBlur');
       apart.left.add(tagOf(at.element));
-      sayName(apart, path, names.handleBlur);
+      sayName(leaving, path, names.handleBlur);
       return true;
     }
     if (field === undefined) return false;
     const handler = changeHandler(apart, tiedTo(at.element, field, path));
     if (handler === undefined) return true;
-    if (handler === names.handleChange) sayName(apart, path, handler);
+    if (handler === names.handleChange) sayName(leaving, path, handler);
     else says(leaving, path, () => changeHandler(apart, tiedTo(at.element, field, path)) ?? '');
     return true;
   }
@@ -110,7 +95,7 @@ function sayHandler(apart: TakenApart, path: NodePath, event: 'onChange' | 'onBl
   if (event === 'onBlur') {
     needs.add('touched').add('handleBlur');
     apart.left.add(tagOf(outer.element));
-    sayName(apart, path, names.handleBlur);
+    sayName(leaving, path, names.handleBlur);
     return true;
   }
   const text = nextValue(apart, tiedTo(outer.element, field, path), event_.node.name);
@@ -126,7 +111,7 @@ const calls: Readonly<Record<string, Say>> = {
   handleSubmit(apart, path) {
     if (attributeOf(path)?.name !== 'onSubmit') return false;
     apart.needs.add('handleSubmit');
-    sayName(apart, path, apart.names.handleSubmit);
+    sayName(apart.leaving, path, apart.names.handleSubmit);
     return true;
   },
   handleReset(apart, path) {
@@ -138,7 +123,7 @@ const calls: Readonly<Record<string, Say>> = {
     }
     if (at !== 'onReset') return false;
     apart.needs.add('handleReset').add('reset');
-    sayName(apart, path, apart.names.handleReset);
+    sayName(apart.leaving, path, apart.names.handleReset);
     return true;
   },
   getFieldProps(apart, path) {

@@ -138,3 +138,18 @@ export function commentsIn({ script }: Leaving, outer: t.Node, parts: readonly t
     .filter(({ start }) => holds(outer, start ?? 0) && !parts.some((part) => holds(part, start ?? 0)))
     .map(({ start, end }) => script.text.slice(start ?? 0, end ?? 0));
 }
+
+/** Says a name of the component in place of a member; a shorthand property keeps its key. */
+export function sayName(leaving: Leaving, path: NodePath, name: string): void {
+  if (!isSeenAt(leaving, path, /^[\w$]+/.exec(name)?.[0] ?? name)) {
+    stays(leaving, path, `${name} means something else here`);
+    return;
+  }
+  const { parentPath: parent } = path;
+  if (parent?.isObjectProperty() && parent.node.shorthand) {
+    const key = t.isIdentifier(parent.node.key) ? parent.node.key.name : '';
+    if (key !== name) says(leaving, parent, `${key}: ${name}`);
+    return;
+  }
+  if (!path.isIdentifier({ name })) says(leaving, path, name);
+}

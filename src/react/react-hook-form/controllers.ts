@@ -5,10 +5,9 @@ import { typeMembers } from '../../source/type-members.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { importOfTag } from '../hook-calls.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
-import { asAttributes, drawnText, nameIn, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
+import { asAttributes, drawnText, nameIn, sayName, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
-import { sayName } from './places.js';
 import { shownWhen } from '../package-leaving/shown.js';
 
 /** Says what a component of the package draws, in the author’s own elements. */
@@ -113,7 +112,7 @@ function sayOf(apart: TakenApart, member: string, path: NodePath, field: string)
   const held = `${names.values}.${field}`;
   const error = `${names.errors}.${field}`;
   if (member === 'field.value') {
-    sayName(apart, path, held);
+    sayName(leaving, path, held);
     return;
   }
   if (member === 'field.name') {

@@ -1,57 +1,10 @@
-import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
-import { memberNamed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
-import { calledImport } from '../hook-calls.js';
-import { membersTaken, type Members } from '../package-leaving/members.js';
+import { formsByHook, type HookForm } from '../package-leaving/hook-form.js';
 
-/** The call of the hook by which a component makes its form, with what it is given and what it gives. */
-export interface HookForm {
-  hook: NodePath<t.VariableDeclarator>;
-  call: NodePath<t.CallExpression>;
-  options: Map<string, NodePath>;
-  unclear: NodePath[];
-  taken: Members;
-  type: t.TSType | undefined;
-}
+export type { HookForm };
 
 /** The one form of the package that a component makes; undefined where it makes none, or several. */
-export function hookFormOf({ component }: FormSite): HookForm | undefined {
-  if (component.kind !== 'function') return undefined;
-  const found: HookForm[] = [];
-  component.path.traverse({
-    CallExpression(call) {
-      const made = calledImport(call);
-      if (made?.module !== 'react-hook-form' || made.name !== 'useForm') return;
-      const form = fromHook(call);
-      if (form) found.push(form);
-    },
-  });
-  return found.length === 1 ? found[0] : undefined;
-}
-
-function fromHook(call: NodePath<t.CallExpression>): HookForm | undefined {
-  const declarator = call.parentPath;
-  const [given] = call.get('arguments') as (NodePath | undefined)[];
-  if (!declarator.isVariableDeclarator()) return undefined;
-  const statement = declarator.parentPath;
-  if (!statement.isVariableDeclaration() || statement.node.declarations.length > 1) return undefined;
-  const options = new Map<string, NodePath>();
-  const unclear: NodePath[] = [];
-  if (given && !given.isObjectExpression()) unclear.push(given);
-  for (const property of given?.isObjectExpression() ? given.get('properties') : []) {
-    const { node } = property;
-    const key = t.isSpreadElement(node) || node.computed ? undefined : node.key;
-    const value = t.isIdentifier(key) && given ? memberNamed(given, key.name) : undefined;
-    if (t.isIdentifier(key) && value) options.set(key.name, value);
-    else unclear.push(property);
-  }
-  return {
-    hook: declarator,
-    call,
-    options,
-    unclear,
-    taken: membersTaken(declarator.get('id') as NodePath),
-    type: call.node.typeParameters?.params[0] as t.TSType | undefined,
-  };
+export function hookFormOf(site: FormSite): HookForm | undefined {
+  const [only, ...more] = formsByHook(site, 'react-hook-form', 'useForm');
+  return more.length ? undefined : only;
 }

@@ -22,6 +22,7 @@ import {
   stays,
   type Leaving,
 } from '../package-leaving/leaving.js';
+import { refuseUnknown } from '../package-leaving/hook-form.js';
 import { ownBody } from '../package-leaving/sending.js';
 import { startValues } from '../package-leaving/fields.js';
 import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
@@ -41,10 +42,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   const moments = momentsOf(form);
   if (!moments) stays(leaving, form.options.get('mode') ?? form.call, 'when it checks is told only when the form runs');
   if (!apart || !moments) return leftByHand(leaving.ledger);
-  for (const one of form.unclear) stays(leaving, one, 'what it is given here is told only when the form runs');
-  for (const one of form.taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
-  for (const [name, path] of form.options)
-    if (!known.has(name)) stays(leaving, path, `the option ${name} is not said without the package yet`);
+  refuseUnknown(leaving, form, known);
   const blurs = moments.before !== 'onSubmit' && moments.before !== 'onChange' ? true : moments.after === 'onBlur';
   if (blurs) apart.needs.add('handleBlur');
   if (moments.before === 'onTouched') apart.needs.add('touched');

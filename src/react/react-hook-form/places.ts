@@ -5,7 +5,7 @@ import { quoted } from '../../source/style.js';
 import { wholeLines } from '../../source/removal.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
-import { asAttributes, isSeenAt, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
+import { asAttributes, isSeenAt, sayName, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
 import type { MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import { shownWhen } from '../package-leaving/shown.js';
@@ -26,28 +26,13 @@ export function sayMember(apart: TakenApart, { member, path }: MemberPlace): voi
   const known = held[member];
   if (known) {
     needs.add(known.need);
-    sayName(apart, path, names[known.name]);
+    sayName(leaving, path, names[known.name]);
     return;
   }
   const done = calls[member]?.(apart, path) ?? false;
   const around = path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : path;
   if (!done)
     stays(leaving, around, `${member.replace('formState.', '')} of the package is not said here without it yet`);
-}
-
-/** Says a name of the component in place of a member. */
-export function sayName({ leaving }: TakenApart, path: NodePath, name: string): void {
-  if (!isSeenAt(leaving, path, name)) {
-    stays(leaving, path, `${name} means something else here`);
-    return;
-  }
-  const { parentPath: parent } = path;
-  if (parent?.isObjectProperty() && parent.node.shorthand) {
-    const key = t.isIdentifier(parent.node.key) ? parent.node.key.name : '';
-    if (key !== name) says(leaving, parent, `${key}: ${name}`);
-    return;
-  }
-  if (!path.isIdentifier({ name })) says(leaving, path, name);
 }
 
 type Say = (apart: TakenApart, path: NodePath) => boolean;

@@ -19,6 +19,7 @@ import {
   textIn,
   type Leaving,
 } from '../package-leaving/leaving.js';
+import { refuseUnknown } from '../package-leaving/hook-form.js';
 import { membersTaken } from '../package-leaving/members.js';
 import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
@@ -35,10 +36,7 @@ export function leaveStoreForm(model: FormModel, context: WriteContext, site: Fo
   const leaving = leavingFrom(site, context);
   const apart = takenApart(leaving, form);
   if (!apart) return leftByHand(leaving.ledger);
-  for (const one of form.unclear) stays(leaving, one, 'what it is given here is told only when the form runs');
-  for (const one of form.taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
-  for (const [name, path] of form.options)
-    if (!known.has(name)) stays(leaving, path, `the option ${name} is not said without the package yet`);
+  refuseUnknown(leaving, form, known);
   sayAll(apart, site);
   saySender(apart);
   if (!apart.needs.has('submit')) stays(leaving, form.hook, 'nothing of the page sends it');
