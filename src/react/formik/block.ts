@@ -122,10 +122,10 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block): void {
   const { check } = stated;
   const keeps = keepsErrors(apart, stated);
   const wrong = check === undefined ? undefined : keeps ? 'wrong' : needs.has('errors') ? names.errors : 'wrong';
-  const { async, lines } = sendLines(
-    apart,
-    quoted('Warning: An unhandled error was caught from submitForm()', leaving.context.style),
-  );
+  const { async, lines } = sendLines(apart, {
+    warning: quoted('Warning: An unhandled error was caught from submitForm()', leaving.context.style),
+    staysBusy: true,
+  });
   block.types.add('FormEvent');
   const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;
   addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typedAs('event', type)})`, [

@@ -1,8 +1,10 @@
 import type { NodePath } from '@babel/traverse';
-import type * as t from '@babel/types';
+import * as t from '@babel/types';
+import { wholeLines } from '../../source/removal.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
-import { isSeenAt, stretch } from '../package-leaving/leaving.js';
-import { tiedBy, type Tied } from '../package-leaving/ties.js';
+import { isSeenAt, says, saysAt, textIn } from '../package-leaving/leaving.js';
+import { attributeOf, fieldNamed, nextValue, tiedBy, type Tied } from '../package-leaving/ties.js';
+import { runOf } from '../package-leaving/turns.js';
 import { drawnBy, type TakenApart } from './form.js';
 
 /** What makes a change of all values. */
@@ -22,23 +24,55 @@ export function formikTies(apart: TakenApart, tied: Tied, own: ReadonlySet<strin
   return tiedBy(apart, tied, own, true);
 }
 
-/** Says a call that sets one field. */
-export function setterText(apart: TakenApart, call: NodePath<t.CallExpression>): string | undefined {
-  const { leaving, names, needs } = apart;
-  const [name, value, quiet] = call.get('arguments') as (NodePath | undefined)[];
-  if (!name || !value || !isSeenAt(leaving, call, names.values)) return undefined;
-  const parts = pairOf(apart, name, value);
-  if (parts === undefined) return undefined;
-  if (quiet?.isBooleanLiteral({ value: false })) {
-    needs.add('touched');
-    return `${names.setValues}(${valuesWith(apart, parts)})`;
-  }
-  return quiet ? undefined : changeOf(apart, valuesWith(apart, parts));
+/** What a statement sets: the field, and what it says in an object of values. */
+interface Settled {
+  field: string;
+  pair(): string;
 }
 
-function pairOf({ leaving, fields }: TakenApart, name: NodePath, value: NodePath): string | undefined {
-  const text = stretch(leaving, value.node.start ?? 0, value.node.end ?? 0);
-  if (name.isStringLiteral())
-    return fields.includes(name.node.value) ? `${keyText(name.node.value)}: ${text}` : undefined;
-  return undefined;
+/** Says a call that sets one field; those that follow it in the same block are one change with it. */
+export function saySetter(apart: TakenApart, call: NodePath<t.CallExpression>): boolean {
+  const { leaving, names, needs } = apart;
+  const first = settledBy(apart, call);
+  if (!first || !isSeenAt(leaving, call, names.values)) return false;
+  needs.add('change');
+  const statement = call.parentPath;
+  const run = statement.isExpressionStatement() ? runOf(statement, (path) => settledIn(apart, path)) : [];
+  if (run.length && run[0]?.statement.node !== statement.node) return true;
+  leaving.turns.push({ path: call, does: 'whole' });
+  const pairs = (): string => (run.length ? run.map(({ set }) => set.pair()).join(', ') : first.pair());
+  says(leaving, call, () => changeOf(apart, valuesWith(apart, pairs())));
+  for (const { statement: other } of run.slice(1)) {
+    const { start, end } = wholeLines(leaving.script.text, { start: other.node.start ?? 0, end: other.node.end ?? 0 });
+    saysAt(leaving, start, end, '');
+  }
+  return true;
+}
+
+function settledIn(apart: TakenApart, statement: NodePath): Settled | undefined {
+  const call = statement.isExpressionStatement() ? (statement.get('expression') as NodePath) : undefined;
+  return call?.isCallExpression() ? settledBy(apart, call) : undefined;
+}
+
+function settledBy(apart: TakenApart, call: NodePath<t.CallExpression>): Settled | undefined {
+  const { leaving, fields, form } = apart;
+  const callee = call.node.callee;
+  const member = form.taken.places.find(({ path }) => path.node === callee)?.member ?? apart.helped.get(callee);
+  const [name, value, ...more] = call.get('arguments') as (NodePath | undefined)[];
+  if (member === 'handleChange' && name?.isIdentifier() && !value) return changedBy(apart, call, name.node.name);
+  if (member !== 'setFieldValue' || !name?.isStringLiteral() || !value || more.length) return undefined;
+  const field = name.node.value;
+  if (!fields.includes(field)) return undefined;
+  return { field, pair: () => `${keyText(field)}: ${textIn(leaving, value)}` };
+}
+
+/** `handleChange(event)` in the handler of a control: what the control gives its field. */
+function changedBy(apart: TakenApart, call: NodePath<t.CallExpression>, event: string): Settled | undefined {
+  const fn = call.findParent((parent) => parent.isFunction());
+  const outer = fn && attributeOf(fn);
+  const [parameter] = fn?.isFunction() ? fn.node.params : [];
+  const field = outer?.name === 'onChange' ? fieldNamed(apart, outer.element) : undefined;
+  if (!outer || field === undefined || !t.isIdentifier(parameter, { name: event })) return undefined;
+  const text = nextValue(apart, tiedTo(outer.element, field, call), event);
+  return text === undefined ? undefined : { field, pair: () => `${keyText(field)}: ${text}` };
 }

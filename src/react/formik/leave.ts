@@ -9,9 +9,13 @@ import { pascal } from '../form-names.js';
 import { accountFor, blockText, newBlock, planOf } from '../package-leaving/block.js';
 import { apartOf, namedAs } from '../package-leaving/apart.js';
 import { otherwise } from '../package-leaving/conditions.js';
-import { ownBody, relative } from '../package-leaving/sending.js';
+import { answerOf, ownBody, relative, returnedBy } from '../package-leaving/sending.js';
+import { shownWhen } from '../package-leaving/shown.js';
+import { refuseLate } from '../package-leaving/turns.js';
 import {
+  commentsIn,
   depthOf,
+  drawnText,
   isLeft,
   leavingFrom,
   nameIn,
@@ -22,9 +26,9 @@ import {
   textIn,
   type Leaving,
 } from '../package-leaving/leaving.js';
-import { refuseUnknown } from '../package-leaving/hook-form.js';
+import { forgetNames, refuseUnknown } from '../package-leaving/hook-form.js';
 import { membersTaken } from '../package-leaving/members.js';
-import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
@@ -36,36 +40,35 @@ const known = new Set(['initialValues', 'initialStatus', 'validate', 'validateOn
 /** Takes a form off the package: values, errors and status into state variables, and its events into functions. */
 export function leaveFormik(model: FormModel, context: WriteContext, site: FormSite, form: FormikForm): RewritePlan {
   const leaving = leavingFrom(site, context);
-  const apart = takenApart(leaving, form);
+  const apart = apartFrom(leaving, form);
   if (!apart) return leftByHand(leaving.ledger);
   refuseUnknown(leaving, form, known);
   sayMoments(apart);
-  const root = form.element?.content ?? site.component.path;
   sayHelpers(apart);
   for (const place of form.taken.places) sayMember(apart, place);
   const parts: NodePath<t.JSXElement>[] = [];
   (form.element?.path ?? site.component.path).traverse({ JSXElement: (element) => void parts.push(element) });
   // what stands inside of another part is said first, as that says it again
-  for (const element of parts.reverse()) sayPart(apart, element, root);
+  for (const element of parts.reverse()) sayPart(apart, element);
   sayTypes(apart);
+  refuseLate(leaving, []);
+  refuseEndless(apart);
   const stated = statedIn(apart);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
-  if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook ?? root, 'nothing of the page sends it');
+  if (!apart.needs.has('handleSubmit'))
+    stays(leaving, form.hook ?? site.component.path, 'nothing of the page sends it');
   const block = newBlock();
   block.lines.push(...commentsOf(apart));
   if (!keepsChange(apart, stated)) apart.names.change = apart.names.setValues;
   addBlock(apart, stated, block);
-  placeBlock(apart, blockText(block, placeOf(apart).indent, leaving, form.hook?.parent.end ?? undefined), stated);
+  placeBlock(apart, blockText(block, placeOf(apart).indent, leaving, form.hook?.parent.end ?? undefined));
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
   accountFor(leaving, model, form.hook ? 'useFormik' : '<Formik>');
   return planOf(leaving, block);
 }
 
-function takenApart(leaving: Leaving, form: FormikForm): TakenApart | undefined {
-  for (const path of goneNames(form)) {
-    const binding = path.scope.getBinding(path.node.name);
-    if (binding) leaving.gone.add(binding);
-  }
+function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {
+  forgetNames(leaving, targetsIn(form));
   const { locals } = form.taken;
   const made = form.hook ?? form.element?.path ?? leaving.site.component.path;
   const plain = apartOf(leaving, form.options.get('initialValues'), made, locals);
@@ -83,6 +86,8 @@ function takenApart(leaving: Leaving, form: FormikForm): TakenApart | undefined 
     ...plain,
     form,
     names,
+    helped: new Map(),
+    watched: new Map(),
     ownRules: [],
     asked: [],
     send: senderOf(form),
@@ -94,27 +99,37 @@ function takenApart(leaving: Leaving, form: FormikForm): TakenApart | undefined 
   };
 }
 
+/** A sending flag that the package lowers by the answer of what sends, where that answer is not told. */
+function refuseEndless({ leaving, needs, send }: TakenApart): void {
+  if (!send || !needs.has('submitting') || answerOf(send.fn) !== 'something') return;
+  const { text } = leaving.script;
+  const [answer] = send.fn ? returnedBy(send.fn) : [send.given];
+  const called = answer?.isCallExpression() ? answer.node.callee : answer?.node;
+  const name = t.isMemberExpression(called) ? called.property : called;
+  const isPromise = t.isIdentifier(name) && new RegExp(`\\b${name.name}\\??\\s*[:(][^\\n]*Promise`).test(text);
+  if (!isPromise) stays(leaving, send.given, 'whether its answer ends the sending is not told');
+}
+
 /** Comments that stood between the options of the package. */
 function commentsOf({ leaving, form }: TakenApart): string[] {
   const made = form.hook?.parentPath ?? form.element?.path.get('openingElement');
-  if (!made) return [];
-  const inside = (outer: t.Node, start: number): boolean => start >= (outer.start ?? 0) && start < (outer.end ?? 0);
-  return (leaving.script.ast.comments ?? [])
-    .filter(
-      ({ start }) =>
-        inside(made.node, start ?? 0) && ![...form.options.values()].some(({ node }) => inside(node, start ?? 0)),
-    )
-    .map(({ start, end }) => leaving.script.text.slice(start ?? 0, end ?? 0));
+  return made
+    ? commentsIn(
+        leaving,
+        made.node,
+        [...form.options.values()].map(({ node }) => node),
+      )
+    : [];
 }
 
-/** The identifiers by which the package’s members came. */
-function goneNames({ hook, element, taken }: FormikForm): NodePath<t.Identifier>[] {
+/** Where the package’s members came by name. */
+function targetsIn({ hook, element, taken }: FormikForm): NodePath[] {
   const targets = [
     hook?.get('id') as NodePath | undefined,
     ...(element?.render ? (element.render.get('params') as NodePath[]) : []),
     ...taken.patterns.map((one) => one.get('id') as NodePath),
   ];
-  return declaredNames(targets.filter((one) => one !== undefined));
+  return targets.filter((one) => one !== undefined);
 }
 
 /** When the package checks has to be told where it is given. */
@@ -147,11 +162,9 @@ function sayHelpers(apart: TakenApart): void {
     stays(leaving, helpers, 'the helpers are taken outside of the component');
     return;
   }
-  for (const path of declaredNames([helpers])) {
-    const binding = path.scope.getBinding(path.node.name);
-    if (binding) leaving.gone.add(binding);
-  }
+  forgetNames(leaving, [helpers]);
   const taken = membersTaken(helpers);
+  for (const { member, path } of taken.places) apart.helped.set(path.node, member);
   for (const one of taken.unclear) stays(leaving, one, 'the helpers are handed on as a whole');
   for (const place of taken.places) sayMember(apart, place);
   if (fn.node !== given.node || !ownBody(apart)) {
@@ -335,27 +348,34 @@ interface Place {
 /** Where the block goes: in place of the hook’s statement, else in front of what the component gives. */
 function placeOf({ leaving, form }: TakenApart): Place {
   if (form.hook) return { statement: form.hook.parentPath, indent: depthOf(leaving, form.hook) };
-  const body = bodyOf({ path: leaving.site.component.path as never });
+  const { component } = leaving.site;
+  const body = component.kind === 'function' ? bodyOf(component) : undefined;
   const last = body?.get('body').at(-1);
   return last
     ? { statement: last, indent: depthOf(leaving, last) }
     : { statement: leaving.site.component.path, indent: '' };
 }
 
-function placeBlock(apart: TakenApart, text: string, stated: Stated): void {
+function placeBlock(apart: TakenApart, text: string): void {
   const { leaving, form } = apart;
-  const { newline, semicolon } = leaving.context.style;
-  void stated;
-  void semicolon;
+  const { newline } = leaving.context.style;
   const { statement, indent } = placeOf(apart);
   takePatterns(leaving, form.taken.patterns);
-  if (form.hook) {
+  const { element } = form;
+  if (!element) {
     says(leaving, statement, text);
     return;
   }
-  const { element } = form;
-  if (!element || !statement.isReturnStatement()) {
-    stays(leaving, statement, 'the component does not end with what it gives');
+  const { component } = leaving.site;
+  const ways = component.kind === 'function' ? returnedBy(component.path) : [];
+  if (!statement.isReturnStatement() || ways.length > 1) {
+    stays(leaving, statement, 'the component does not end with one thing that it gives');
+    return;
+  }
+  // in a list, or under a condition, the package begins anew with it
+  const isOwn = element.path.findParent((parent) => parent.isFunction())?.node === component.path.node;
+  if (!isOwn || shownWhen(apart, element.path)?.length !== 0) {
+    stays(leaving, element.path.get('openingElement'), 'it comes and goes, and begins anew each time');
     return;
   }
   if (element.content.isBlockStatement()) {
@@ -363,7 +383,5 @@ function placeBlock(apart: TakenApart, text: string, stated: Stated): void {
     return;
   }
   saysAt(leaving, statement.node.start ?? 0, statement.node.start ?? 0, `${text}${newline}${newline}${indent}`);
-  says(leaving, element.path, () =>
-    reindented(textIn(leaving, element.content), depthOf(leaving, element.content), depthOf(leaving, element.path)),
-  );
+  says(leaving, element.path, () => drawnText(leaving, element.path, element.content));
 }

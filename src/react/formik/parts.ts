@@ -1,22 +1,36 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { attributesOf, type JsxAttribute } from '../jsx-controls.js';
-import { asAttributes, drawnText, isSeenAt, says, saysAt, stays, stretch, textIn } from '../package-leaving/leaving.js';
+import { attributesOf } from '../jsx-controls.js';
+import {
+  asAttributes,
+  drawnText,
+  isSeenAt,
+  referencesTo,
+  says,
+  saysAt,
+  stays,
+  stretch,
+  takeAttribute,
+  takenApart,
+  textIn,
+} from '../package-leaving/leaving.js';
 import { membersTaken } from '../package-leaving/members.js';
 import { formikTies, tiedTo } from './changes.js';
-import { drawnBy, partOf, shownWhen, type TakenApart } from './form.js';
-import { sayMember } from './places.js';
+import { shownWhen } from '../package-leaving/shown.js';
+import { nameText } from '../package-leaving/ties.js';
+import { drawnBy, partOf, type TakenApart } from './form.js';
+import { isAskedBehind, sayMember } from './places.js';
 
 /** Says what a component of the package draws, in elements of the page. */
-export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>, root: NodePath): void {
+export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const part = partOf(element);
   if (part === undefined || part === 'Formik') return;
   const say = parts[part];
-  if (say) say(apart, element, root);
+  if (say) say(apart, element);
   else stays(apart.leaving, element.get('openingElement'), `<${part}> is not drawn without the package yet`);
 }
 
-type SayPart = (apart: TakenApart, element: NodePath<t.JSXElement>, root: NodePath) => void;
+type SayPart = (apart: TakenApart, element: NodePath<t.JSXElement>) => void;
 
 const parts: Readonly<Record<string, SayPart>> = {
   Form: sayForm,
@@ -29,13 +43,6 @@ function renameTag(apart: TakenApart, element: NodePath<t.JSXElement>, tag: stri
   says(apart.leaving, element.get('openingElement').get('name') as NodePath, tag);
   const closing = element.get('closingElement') as NodePath<t.JSXClosingElement>;
   if (closing.node) says(apart.leaving, closing.get('name') as NodePath, tag);
-}
-
-/** Takes an attribute away, with the white space in front of it. */
-function without({ leaving }: TakenApart, { path }: JsxAttribute): void {
-  const { start, end } = path.node;
-  const before = /\s*$/.exec(leaving.script.text.slice(0, start ?? 0))?.[0].length ?? 0;
-  saysAt(leaving, (start ?? 0) - before, end ?? 0, '');
 }
 
 function sayForm(apart: TakenApart, element: NodePath<t.JSXElement>): void {
@@ -55,7 +62,7 @@ function sayForm(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   saysAt(leaving, at, at, () => ` onSubmit={${names.handleSubmit}}${resets ? ` onReset={${names.handleReset}}` : ''}`);
 }
 
-function sayField(apart: TakenApart, element: NodePath<t.JSXElement>, root: NodePath): void {
+function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const { leaving } = apart;
   const attributes = attributesOf(element);
   const opening = element.get('openingElement');
@@ -67,7 +74,7 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>, root: Node
   }
   const rule = attributes.find(({ name }) => name === 'validate');
   if (rule?.value) {
-    const when = shownWhen(element, root, leaving);
+    const when = shownWhen(apart, element);
     if (!when) stays(leaving, rule.path, 'when it is shown is no plain condition');
     else apart.ownRules.push({ field, fn: rule.value, shownWhen: when });
   }
@@ -88,7 +95,7 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>, root: Node
     return;
   }
   renameTag(apart, element, tag);
-  for (const one of [drawn, rule]) if (one) without(apart, one);
+  for (const one of [drawn, rule]) if (one) takeAttribute(leaving, one.path);
   const refs = attributes.find(({ name }) => name === 'innerRef');
   if (refs) says(leaving, refs.path.get('name') as NodePath, 'ref');
   const own = new Set(attributes.map(({ name }) => name));
@@ -119,22 +126,19 @@ function sayDrawn(
     stays(leaving, fn, 'it does more than draw a part of the page');
     return;
   }
-  for (const property of given.get('properties')) {
-    const value = property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
-    const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : '';
-    if (!value?.isIdentifier()) {
-      stays(leaving, property, 'what it takes is no plain name');
+  for (const [key, value] of takenApart(given)) {
+    if (!value.isIdentifier()) {
+      stays(leaving, value, 'what it takes is no plain name');
       continue;
     }
-    const binding = value.scope.getBinding(value.node.name);
-    if (binding) leaving.gone.add(binding);
+    const references = referencesTo(leaving, value);
     if (key === 'form') {
       const taken = membersTaken(value);
       for (const one of taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
       for (const place of taken.places) sayMember(apart, place);
       continue;
     }
-    for (const reference of binding?.referencePaths ?? []) {
+    for (const reference of references) {
       const parent = reference.parentPath;
       if (key === 'field' && parent?.isJSXSpreadAttribute()) {
         const drawn = parent.parentPath.parentPath as NodePath<t.JSXElement>;
@@ -148,20 +152,12 @@ function sayDrawn(
       }
       const member =
         parent?.isMemberExpression() && t.isIdentifier(parent.node.property) ? parent.node.property.name : '';
-      const text = memberOfField(key, member, field, apart);
+      const text = memberOfField(key ?? '', member, field, apart);
       if (!parent || text === undefined || !isSeenAt(leaving, reference, names.values)) {
         stays(leaving, parent ?? reference, 'it is not said without the package yet');
         continue;
       }
-      if (member === 'error')
-        apart.asked.push({
-          gated: /touched/.test(
-            leaving.script.text.slice(
-              leaving.script.lines.lineStart(reference.node.start ?? 0),
-              reference.node.start ?? 0,
-            ),
-          ),
-        });
+      if (member === 'error') apart.asked.push({ gated: isAskedBehind(parent, /\btouched\b/, leaving.script.text) });
       if (member === 'touched') needs.add('touched');
       if (member === 'error') needs.add('errors');
       says(leaving, parent, text);
@@ -170,13 +166,14 @@ function sayDrawn(
   says(leaving, element, () => drawnText(leaving, element, body));
 }
 
-function memberOfField(key: string, member: string, field: string, { names }: TakenApart): string | undefined {
+function memberOfField(key: string, member: string, field: string, apart: TakenApart): string | undefined {
+  const { names } = apart;
   if (key === 'meta') {
     if (member === 'error') return `${names.errors}.${field}`;
     if (member === 'touched') return `${names.touched}.${field}`;
   }
   if (member === 'value') return `${names.values}.${field}`;
-  return key === 'field' && member === 'name' ? `'${field}'` : undefined;
+  return key === 'field' && member === 'name' ? nameText(apart, field) : undefined;
 }
 
 function sayMessage(apart: TakenApart, element: NodePath<t.JSXElement>): void {
@@ -204,9 +201,7 @@ function sayMessage(apart: TakenApart, element: NodePath<t.JSXElement>): void {
       stays(leaving, inner, 'it does more than draw a part of the page');
       return;
     }
-    const binding = given.scope.getBinding(given.node.name);
-    if (binding) leaving.gone.add(binding);
-    for (const reference of binding?.referencePaths ?? []) says(leaving, reference, error);
+    for (const reference of referencesTo(leaving, given)) says(leaving, reference, error);
     place(() => `${asked} && ${textIn(leaving, body)}`);
     return;
   }

@@ -3,9 +3,9 @@ import * as t from '@babel/types';
 import type { MemberPlace } from '../package-leaving/members.js';
 import { asAttributes, isSeenAt, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
-import { keyText, valuesWith } from '../package-leaving/apart.js';
-import { attributeOf, changeHandler, fieldNamed, nextValue } from '../package-leaving/ties.js';
-import { changeOf, formikTies, setterText, tiedTo } from './changes.js';
+import { keyText } from '../package-leaving/apart.js';
+import { attributeOf, changeHandler, fieldNamed } from '../package-leaving/ties.js';
+import { changeOf, formikTies, saySetter, tiedTo } from './changes.js';
 import type { FormNames, TakenApart } from './form.js';
 
 /** Members that are values or status, the names they get and what they need. */
@@ -60,6 +60,11 @@ function sayCall(
   return true;
 }
 
+/** Notes what a place does to the values, once. */
+function note({ leaving }: TakenApart, path: NodePath, does: 'whole' | 'sets'): void {
+  if (!leaving.turns.some((one) => one.path === path)) leaving.turns.push({ path, does });
+}
+
 /** Whether a handler may be handed over as it is: the control gives text, and says its name. */
 function sayHandler(apart: TakenApart, path: NodePath, event: 'onChange' | 'onBlur'): boolean {
   const { leaving, names, needs } = apart;
@@ -83,25 +88,18 @@ function sayHandler(apart: TakenApart, path: NodePath, event: 'onChange' | 'onBl
     return true;
   }
   if (!call) return false;
-  const [event_, ...more] = call.get('arguments') as NodePath[];
-  const fn = call.findParent((parent) => parent.isArrowFunctionExpression() || parent.isFunctionExpression());
+  if (event === 'onChange') return saySetter(apart, call);
+  // `(event) => { handleBlur(event); … }`
+  const [given, ...more] = call.get('arguments') as NodePath[];
+  const fn = call.findParent((parent) => parent.isFunction());
   const outer = fn && attributeOf(fn);
-  // `(event) => { handleChange(event); … }`
-  if (!event_?.isIdentifier() || more.length || !outer || outer.name !== event) return false;
-  const field = fieldNamed(apart, outer.element);
-  if (field === undefined) return false;
-  const [parameter] = (fn as NodePath<t.ArrowFunctionExpression>).node.params;
-  if (!t.isIdentifier(parameter, { name: event_.node.name })) return false;
-  if (event === 'onBlur') {
-    needs.add('touched').add('handleBlur');
-    apart.left.add(tagOf(outer.element));
-    sayName(leaving, path, names.handleBlur);
-    return true;
-  }
-  const text = nextValue(apart, tiedTo(outer.element, field, path), event_.node.name);
-  if (text === undefined) return false;
-  says(leaving, call, () => changeOf(apart, valuesWith(apart, `${keyText(field)}: ${text}`)));
-  changeOf(apart, '');
+  const [parameter] = fn?.isFunction() ? fn.node.params : [];
+  if (!given?.isIdentifier() || more.length || !outer || outer.name !== event) return false;
+  if (fieldNamed(apart, outer.element) === undefined || !t.isIdentifier(parameter, { name: given.node.name }))
+    return false;
+  needs.add('touched').add('handleBlur');
+  apart.left.add(tagOf(outer.element));
+  sayName(leaving, path, names.handleBlur);
   return true;
 }
 
@@ -158,11 +156,15 @@ const calls: Readonly<Record<string, Say>> = {
     );
     return true;
   },
-  setFieldValue: (apart, path) => sayCall(path, apart, (call) => setterText(apart, call)),
+  setFieldValue(apart, path) {
+    const call = callOf(path);
+    return call !== undefined && saySetter(apart, call);
+  },
   setValues: (apart, path) =>
     sayCall(path, apart, (call) => {
       const [next, ...more] = call.get('arguments') as NodePath[];
       if (!next || more.length || next.isFunction()) return undefined;
+      note(apart, call, 'whole');
       return changeOf(apart, textIn(apart.leaving, next));
     }),
   setErrors: (apart, path) =>
@@ -203,6 +205,7 @@ const calls: Readonly<Record<string, Say>> = {
     }
     if (!isSeenAt(apart.leaving, path, apart.names.reset)) return false;
     apart.needs.add('reset');
+    note(apart, call, 'sets');
     const [given, ...more] = call.get('arguments') as NodePath[];
     const status = given?.isObjectExpression() ? given.get('properties') : [];
     const [only] = status;
@@ -231,15 +234,20 @@ function isGated(path: NodePath, apart: TakenApart): boolean {
   if (!member || !(t.isMemberExpression(node) || t.isOptionalMemberExpression(node)) || path.key !== 'object')
     return false;
   const key = script.text.slice(node.property.start ?? 0, node.property.end ?? 0);
-  const isAsked = (test: t.Node): boolean => {
-    const text = script.text.slice(test.start ?? 0, test.end ?? 0);
-    const name = key.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
-    return new RegExp(`\\btouched(?:\\??\\.|\\?\\.\\[|\\[)${name}(?![\\w$])`).test(text) && !text.includes('||');
+  const name = key.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+  return isAskedBehind(member, new RegExp(`\\btouched(?:\\??\\.|\\?\\.\\[|\\[)${name}(?![\\w$])`), script.text);
+}
+
+/** Whether an expression is only looked at where another one holds: `a && b`, `a ? b : …`. */
+export function isAskedBehind(path: NodePath, asked: RegExp, text: string): boolean {
+  const holds = (test: t.Node): boolean => {
+    const said = text.slice(test.start ?? 0, test.end ?? 0);
+    return asked.test(said) && !said.includes('||') && !said.includes('!');
   };
-  for (let at: NodePath = member; at.parentPath && !at.parentPath.isStatement(); at = at.parentPath) {
+  for (let at = path; at.parentPath && !at.parentPath.isStatement(); at = at.parentPath) {
     const { parentPath: parent, key: place } = at;
-    if (parent.isLogicalExpression({ operator: '&&' }) && place === 'right' && isAsked(parent.node.left)) return true;
-    if (parent.isConditionalExpression() && place === 'consequent' && isAsked(parent.node.test)) return true;
+    if (parent.isLogicalExpression({ operator: '&&' }) && place === 'right' && holds(parent.node.left)) return true;
+    if (parent.isConditionalExpression() && place === 'consequent' && holds(parent.node.test)) return true;
   }
   return false;
 }

@@ -59,9 +59,6 @@ export interface Apart {
   listWith(list: string, value: string, checked: string, box: NodePath<t.JSXElement>): string | undefined;
 }
 
-/** The element of the page that a control draws. */
-export type DrawnBy = (element: NodePath<t.JSXElement>) => string | undefined;
-
 /** The parts of any form, with the names that its component already had for them. */
 export function apartOf(
   leaving: Leaving,

@@ -1,9 +1,16 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import type { RewritePlan } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
+import { leftByHand } from '../../form/writing.js';
 import { memberNamed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { calledImport } from '../hook-calls.js';
-import { stays, type Leaving } from './leaving.js';
+import { controlsIn, type JsxControl } from '../jsx-controls.js';
+import { accountFor, blockText, newBlock, planOf, type Block } from './block.js';
+import { packageModel } from './fields.js';
+import { commentsIn, depthOf, isLeft, says, stays, type Leaving } from './leaving.js';
+import { declaredNames, takePatterns } from './starts.js';
 import { membersTaken, type Members } from './members.js';
 
 /** The call of a package’s hook by which a component makes its form, with what it is given and what it gives. */
@@ -11,6 +18,8 @@ export interface HookForm {
   /** `const form = useForm(…)`, as the statement’s only declaration. */
   hook: NodePath<t.VariableDeclarator>;
   call: NodePath<t.CallExpression>;
+  /** What the hook is called. */
+  name: string;
   /** What it is given, by name. */
   options: Map<string, NodePath>;
   /** Options that are no plain pairs of name and value. */
@@ -27,14 +36,14 @@ export function formsByHook({ component }: FormSite, module: string, hook: strin
   component.path.traverse({
     CallExpression(call) {
       const made = calledImport(call);
-      const form = made?.module === module && made.name === hook ? hookFormAt(call) : undefined;
+      const form = made?.module === module && made.name === hook ? hookFormAt(call, hook) : undefined;
       if (form) found.push(form);
     },
   });
   return found;
 }
 
-function hookFormAt(call: NodePath<t.CallExpression>): HookForm | undefined {
+function hookFormAt(call: NodePath<t.CallExpression>, name: string): HookForm | undefined {
   const declarator = call.parentPath;
   const statement = declarator.parentPath;
   const [given] = call.get('arguments') as (NodePath | undefined)[];
@@ -43,6 +52,7 @@ function hookFormAt(call: NodePath<t.CallExpression>): HookForm | undefined {
   return {
     hook: declarator,
     call,
+    name,
     ...optionsIn(given),
     taken: membersTaken(declarator.get('id') as NodePath),
     type: call.node.typeParameters?.params[0] as t.TSType | undefined,
@@ -72,4 +82,64 @@ export function refuseUnknown(
   for (const one of taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
   for (const [name, path] of options)
     if (!known.has(name)) stays(leaving, path, `the option ${name} is not said without the package yet`);
+}
+
+/** The names by which the package’s members came go with it. */
+export function forgetNames({ gone }: Leaving, targets: readonly NodePath[]): void {
+  for (const path of declaredNames(targets)) {
+    const binding = path.scope.getBinding(path.node.name);
+    if (binding) gone.add(binding);
+  }
+}
+
+/** Where a component took members of its hook by name. */
+export function targetsOf({ hook, taken }: HookForm): NodePath[] {
+  return [hook.get('id') as NodePath, ...taken.patterns.map((one) => one.get('id') as NodePath)];
+}
+
+/**
+ * The plan of a form whose hook gives way to a block of the component.
+ * @param kept options that are said elsewhere with their comments
+ * @param add adds the lines of the block
+ */
+export function planByHook(
+  leaving: Leaving,
+  model: FormModel,
+  form: HookForm,
+  kept: readonly string[],
+  add: (block: Block) => void,
+): RewritePlan {
+  const block = newBlock();
+  const parts = kept.flatMap((name) => form.options.get(name)?.node ?? []);
+  block.lines.push(...commentsIn(leaving, form.call.node, parts));
+  add(block);
+  const statement = form.hook.parentPath;
+  says(leaving, statement, blockText(block, depthOf(leaving, statement), leaving, statement.node.end ?? undefined));
+  takePatterns(leaving, form.taken.patterns);
+  if (isLeft(leaving)) return leftByHand(leaving.ledger);
+  accountFor(leaving, model, form.name);
+  return planOf(leaving, block);
+}
+
+/** The model of a form that a hook makes, with the controls that belong to its fields. */
+export function modelByHook(
+  site: FormSite,
+  approach: string,
+  form: HookForm,
+  names: readonly string[],
+  fieldOf: (control: JsxControl) => string | undefined,
+): FormModel {
+  const controls = controlsIn(site.component.path, site.script.text).flatMap((control) => {
+    const field = fieldOf(control);
+    return field === undefined ? [] : [{ field, control }];
+  });
+  const id = form.hook.get('id') as NodePath;
+  const start = form.options.get('defaultValues');
+  return packageModel(site, approach, {
+    start,
+    controls,
+    made: form.hook.parentPath,
+    objects: id.isIdentifier() ? [id] : [],
+    names,
+  });
 }

@@ -8,6 +8,7 @@ import { indentAt } from '../../source/style.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
+import type { Turn } from './turns.js';
 
 /** A place at which something else is said; its text is asked for in the end, when all places inside of it are known. */
 interface Said {
@@ -25,11 +26,13 @@ export interface Leaving {
   ledger: LedgerEntry[];
   /** Bindings that go with the package: parameters and patterns that its members came by. */
   gone: Set<Binding>;
+  /** Places that look at the values of their view, or change them. */
+  turns: Turn[];
 }
 
 /** Begins to take a form of a site out of its package. */
 export function leavingFrom(site: FormSite, context: WriteContext): Leaving {
-  return { site, script: site.script, context, said: [], ledger: [], gone: new Set() };
+  return { site, script: site.script, context, said: [], ledger: [], gone: new Set(), turns: [] };
 }
 
 /** Leaves a place by hand. */
@@ -129,6 +132,30 @@ export function asAttributes({ script, context }: Leaving, { node }: NodePath, a
   const start = node.start ?? 0;
   const before = script.text.slice(script.lines.lineStart(start), start);
   return attributes.join(before.trim() === '' ? context.style.newline + before : ' ');
+}
+
+/** Takes the attribute away that a path is, or stands in, with the white space in front of it. */
+export function takeAttribute(leaving: Leaving, path: NodePath): void {
+  const attribute = path.isJSXAttribute() ? path : path.findParent((parent) => parent.isJSXAttribute());
+  if (!attribute) return;
+  const start = attribute.node.start ?? 0;
+  const before = /\s*$/.exec(leaving.script.text.slice(0, start))?.[0].length ?? 0;
+  saysAt(leaving, start - before, attribute.node.end ?? 0, '');
+}
+
+/** Every place that speaks of a name which goes with the package. */
+export function referencesTo({ gone }: Leaving, id: NodePath<t.Identifier>): NodePath[] {
+  const binding = id.scope.getBinding(id.node.name);
+  if (binding) gone.add(binding);
+  return binding?.referencePaths ?? [];
+}
+
+/** What a pattern takes, by its keys: the name or the pattern behind each; the property itself where it is no plain pair. */
+export function takenApart(pattern: NodePath<t.ObjectPattern>): [string | undefined, NodePath][] {
+  return pattern.get('properties').map((property): [string | undefined, NodePath] => {
+    const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : undefined;
+    return [key, key !== undefined && property.isObjectProperty() ? (property.get('value') as NodePath) : property];
+  });
 }
 
 /** Comments inside of a node, without those in parts that are said as they stand. */

@@ -1,35 +1,58 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { functionOf, type FunctionPath } from '../components.js';
 import type { Apart } from './apart.js';
 import { depthOf, reindented, textIn } from './leaving.js';
 
-/**
- * The statements that send, with the flag that says so raised meanwhile, and whether they wait for something.
- * @param warning what is told on the console, as source text, where the package keeps failures to itself
- */
-export function sendLines(apart: Apart, warning?: string): { async: boolean; lines: string[] } {
+/** What a package does around a send, where others differ. */
+export interface SendManners {
+  /** What is told on the console, as source text, where the package keeps failures to itself. */
+  warning?: string;
+  /** A function that answers with nothing leaves the form at sending. */
+  staysBusy?: true;
+}
+
+/** The statements that send, with the flag that says so raised meanwhile, and whether they wait for something. */
+export function sendLines(apart: Apart, { warning, staysBusy }: SendManners = {}): { async: boolean; lines: string[] } {
   const { names, needs, send, leaving } = apart;
   if (!send) return { async: false, lines: [] };
-  const { fn, given } = send;
   const own = ownBody(apart);
-  const waits = fn ? fn.node.async === true : true;
+  const waits = answerOf(send.fn) !== 'nothing';
   const lines = own
     ? relative(reindented(textIn(leaving, own), depthOf(leaving, own), ''), leaving.context.style.indent)
-    : [`${waits ? 'await ' : ''}${calledAs(apart, given)};`];
+    : [`${waits ? 'await ' : ''}${calledAs(apart, send.given)};`];
   const begin = needs.has('submitting') ? [`${names.setSubmitting}(true);`] : [];
   const caught = waits && warning !== undefined ? ['} catch (error) {', `  console.warn(${warning}, error);`] : [];
-  if ((!begin.length && !caught.length) || !waits) return { async: waits, lines: [...begin, ...lines] };
-  return {
-    async: true,
-    lines: [
-      ...begin,
-      'try {',
-      ...lines.map((line) => (line === '' ? line : `  ${line}`)),
-      ...caught,
-      ...(begin.length ? ['} finally {', `  ${names.setSubmitting}(false);`] : []),
-      '}',
-    ],
-  };
+  const ends = begin.length && (waits || !staysBusy) ? ['} finally {', `  ${names.setSubmitting}(false);`] : [];
+  if (!caught.length && !ends.length) return { async: waits, lines: [...begin, ...lines] };
+  const tried = lines.map((line) => (line === '' ? line : `  ${line}`));
+  return { async: waits, lines: [...begin, 'try {', ...tried, ...caught, ...ends, '}'] };
+}
+
+/** What a function that sends answers with: a promise, something that may be one, or nothing. */
+export function answerOf(fn: FunctionPath | undefined): 'promise' | 'something' | 'nothing' {
+  if (!fn) return 'something';
+  if (fn.node.async) return 'promise';
+  const answers = returnedBy(fn);
+  if (!answers.length) return 'nothing';
+  const isPromise = (path: NodePath): boolean =>
+    path.isCallExpression() && functionOf(path.get('callee') as NodePath)?.node.async === true;
+  return answers.every(isPromise) ? 'promise' : 'something';
+}
+
+/** The expressions that a function gives, its own alone. */
+export function returnedBy(fn: NodePath<t.Function>): NodePath[] {
+  const body = fn.get('body') as NodePath;
+  if (!body.isBlockStatement()) return [body];
+  const found: NodePath[] = [];
+  body.traverse({
+    Function: (inner) => inner.skip(),
+    ReturnStatement(path) {
+      const argument = path.get('argument') as NodePath;
+      if (argument.node) found.push(argument);
+    },
+  });
+  return found;
 }
 
 function calledAs({ names, leaving, sendName }: Apart, given: NodePath): string {
@@ -47,7 +70,8 @@ export function ownBody({ send, sendName, names, leaving }: Apart): NodePath<t.B
   const [values] = fn.get('params') as NodePath[];
   // a pattern that takes the values apart was said as the component’s name
   const isNamed = !values || values.isObjectPattern() || values.isIdentifier({ name: names.values });
-  if (!body.isBlockStatement() || !isNamed) return undefined;
+  // what it answers with is waited for
+  if (!body.isBlockStatement() || !isNamed || returnedBy(fn).length) return undefined;
   // names of the body must not meet those of the function around it
   const { scope } = leaving.site.component.path;
   const meets = (name: string): boolean => {

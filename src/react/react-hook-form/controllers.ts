@@ -5,7 +5,19 @@ import { typeMembers } from '../../source/type-members.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { importOfTag } from '../hook-calls.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
-import { asAttributes, drawnText, nameIn, sayName, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
+import {
+  asAttributes,
+  drawnText,
+  nameIn,
+  referencesTo,
+  sayName,
+  says,
+  saysAt,
+  stays,
+  takeAttribute,
+  takenApart,
+  textIn,
+} from '../package-leaving/leaving.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
 import { shownWhen } from '../package-leaving/shown.js';
@@ -43,50 +55,35 @@ function sayController(apart: TakenApart, element: NodePath<t.JSXElement>): void
     stays(leaving, render, 'it does more than draw a part of the page');
     return;
   }
-  for (const property of given.get('properties')) sayGiven(apart, property, field);
+  for (const [key, value] of takenApart(given)) sayGiven(apart, key, value, field);
   says(leaving, element, () => drawnText(leaving, element, body));
 }
 
 /** `field` and `fieldState`, or their members taken apart. */
-function sayGiven(apart: TakenApart, property: NodePath, field: string): void {
+function sayGiven(apart: TakenApart, key: string | undefined, value: NodePath, field: string): void {
   const { leaving } = apart;
-  const { node } = property;
-  const value = property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
-  const key = t.isObjectProperty(node) && t.isIdentifier(node.key) ? node.key.name : '';
-  if (!value || !/^(field|fieldState)$/.test(key)) {
-    stays(leaving, property, 'what it takes is not said without the package yet');
+  if (key !== 'field' && key !== 'fieldState') {
+    stays(leaving, value, 'what it takes is not said without the package yet');
     return;
   }
   if (value.isObjectPattern()) {
-    for (const inner of value.get('properties')) {
-      const local = inner.isObjectProperty() ? (inner.get('value') as NodePath) : undefined;
-      const name = inner.isObjectProperty() && t.isIdentifier(inner.node.key) ? inner.node.key.name : '';
-      if (!local?.isIdentifier()) {
-        stays(leaving, inner, 'what it takes is no plain name');
-        continue;
-      }
-      for (const reference of referencesOf(apart, local)) sayOf(apart, `${key}.${name}`, reference, field);
+    for (const [name, local] of takenApart(value)) {
+      if (!local.isIdentifier()) stays(leaving, local, 'what it takes is no plain name');
+      else for (const reference of referencesTo(leaving, local)) sayOf(apart, `${key}.${name ?? ''}`, reference, field);
     }
     return;
   }
   if (!value.isIdentifier()) {
-    stays(leaving, property, 'what it takes is no plain name');
+    stays(leaving, value, 'what it takes is no plain name');
     return;
   }
-  for (const reference of referencesOf(apart, value)) {
+  for (const reference of referencesTo(leaving, value)) {
     const parent = reference.parentPath;
     const isMember = parent?.isMemberExpression() && !parent.node.computed && t.isIdentifier(parent.node.property);
     if (parent?.isJSXSpreadAttribute() && key === 'field') saySpread(apart, parent, field);
     else if (parent && isMember) sayOf(apart, `${key}.${(parent.node.property as t.Identifier).name}`, parent, field);
     else stays(leaving, reference, 'it is handed on as a whole');
   }
-}
-
-function referencesOf({ leaving }: TakenApart, id: NodePath<t.Identifier>): NodePath[] {
-  const binding = id.scope.getBinding(id.node.name);
-  if (!binding) return [];
-  leaving.gone.add(binding);
-  return binding.referencePaths;
 }
 
 function saySpread(apart: TakenApart, spread: NodePath, field: string): void {
@@ -146,7 +143,7 @@ function sayOf(apart: TakenApart, member: string, path: NodePath, field: string)
   }
   if (member === 'field.ref' && at) {
     const { element } = at;
-    if (/^(input|select|textarea)$/.test(tagOf(element))) takeAway(apart, path);
+    if (/^(input|select|textarea)$/.test(tagOf(element))) takeAttribute(leaving, path);
     else sayReference(apart, path, field, element);
     return;
   }
@@ -165,7 +162,10 @@ function sayChange(apart: TakenApart, path: NodePath, field: string): void {
   if (call) {
     const [next, ...more] = call.get('arguments') as NodePath[];
     if (!next || more.length) stays(leaving, call, 'it is not given one value');
-    else says(leaving, call, () => changed(textIn(leaving, next)));
+    else {
+      leaving.turns.push({ path: call, does: 'whole' });
+      says(leaving, call, () => changed(textIn(leaving, next)));
+    }
     return;
   }
   const at = attributeOf(path);
@@ -190,21 +190,12 @@ function sayChange(apart: TakenApart, path: NodePath, field: string): void {
   stays(leaving, path, `whether <${tag}> gives a value or an event is not told`);
 }
 
-/** Takes an attribute away, with the white space in front of it. */
-function takeAway({ leaving }: TakenApart, path: NodePath): void {
-  const attribute = path.findParent((parent) => parent.isJSXAttribute());
-  if (!attribute) return;
-  const { start, end } = attribute.node;
-  const before = /\s*$/.exec(leaving.script.text.slice(0, start ?? 0))?.[0].length ?? 0;
-  saysAt(leaving, (start ?? 0) - before, end ?? 0, '');
-}
-
 function sayLeft(apart: TakenApart, path: NodePath, field: string, element: NodePath<t.JSXElement>): void {
   const { leaving, needs, names } = apart;
   if (needs.has('handleBlur')) {
     needs.add('left');
     says(leaving, path, `() => ${names.left}(${nameText(apart, field)})`);
-  } else if (/^[a-z]/.test(tagOf(element))) takeAway(apart, path);
+  } else if (/^[a-z]/.test(tagOf(element))) takeAttribute(leaving, path);
   else says(leaving, path, '() => undefined');
 }
 

@@ -10,22 +10,12 @@ import { pascal } from '../form-names.js';
 import { calledImport } from '../hook-calls.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { apartOf, namedAs } from '../package-leaving/apart.js';
-import { accountFor, blockText, newBlock, planOf } from '../package-leaving/block.js';
-import {
-  commentsIn,
-  depthOf,
-  isLeft,
-  leavingFrom,
-  nameIn,
-  says,
-  saysAt,
-  stays,
-  type Leaving,
-} from '../package-leaving/leaving.js';
-import { refuseUnknown } from '../package-leaving/hook-form.js';
+import { isLeft, leavingFrom, nameIn, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
+import { refuseLate } from '../package-leaving/turns.js';
+import { forgetNames, planByHook, refuseUnknown, targetsOf } from '../package-leaving/hook-form.js';
 import { ownBody } from '../package-leaving/sending.js';
 import { startValues } from '../package-leaving/fields.js';
-import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { startedAs, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
@@ -38,7 +28,7 @@ const known = new Set(['defaultValues', 'mode', 'reValidateMode', 'shouldFocusEr
 /** Takes a form off the package: values, errors and status into state variables, and its events into functions. */
 export function leaveHookForm(model: FormModel, context: WriteContext, site: FormSite, form: HookForm): RewritePlan {
   const leaving = leavingFrom(site, context);
-  const apart = takenApart(leaving, form);
+  const apart = apartFrom(leaving, form);
   const moments = momentsOf(form);
   if (!moments) stays(leaving, form.options.get('mode') ?? form.call, 'when it checks is told only when the form runs');
   if (!apart || !moments) return leftByHand(leaving.ledger);
@@ -48,36 +38,22 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (moments.before === 'onTouched') apart.needs.add('touched');
   sayAll(apart, site);
   saySender(apart);
+  refuseLate(
+    leaving,
+    apart.rules.map(({ rules }) => rules.node),
+  );
   if (apart.needs.has('resetTo') && (apart.needs.has('resetBack') || apart.needs.has('dirty')))
     apart.needs.add('first');
   if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook, 'nothing of the page sends it');
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (stated.focuses) sayFormElement(apart, site);
-  const block = newBlock();
-  const kept = [form.options.get('defaultValues')?.node].filter((one) => one !== undefined);
-  block.lines.push(...commentsIn(leaving, form.call.node, kept));
-  addBlock(apart, stated, block);
-  says(
-    leaving,
-    form.hook.parentPath,
-    blockText(block, depthOf(leaving, form.hook), leaving, form.hook.parent.end ?? undefined),
-  );
-  takePatterns(leaving, form.taken.patterns);
-  if (isLeft(leaving)) return leftByHand(leaving.ledger);
-  accountFor(leaving, model, 'useForm');
-  return planOf(leaving, block);
+  return planByHook(leaving, model, form, ['defaultValues'], (block) => addBlock(apart, stated, block));
 }
 
-function takenApart(leaving: Leaving, form: HookForm): TakenApart | undefined {
+function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
   const { context } = leaving;
-  for (const path of declaredNames([
-    form.hook.get('id') as NodePath,
-    ...form.taken.patterns.map((one) => one.get('id') as NodePath),
-  ])) {
-    const binding = path.scope.getBinding(path.node.name);
-    if (binding) leaving.gone.add(binding);
-  }
+  forgetNames(leaving, targetsOf(form));
   const { locals } = form.taken;
   const plainNames = new Map([...locals].map(([member, local]) => [member.replace('formState.', ''), local]));
   const renamed = new Map([

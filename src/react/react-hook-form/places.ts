@@ -5,10 +5,11 @@ import { quoted } from '../../source/style.js';
 import { wholeLines } from '../../source/removal.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
-import { asAttributes, isSeenAt, sayName, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
+import { asAttributes, depthOf, isSeenAt, sayName, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
 import type { MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import { shownWhen } from '../package-leaving/shown.js';
+import { runOf } from '../package-leaving/turns.js';
 import type { FormNames, TakenApart } from './form.js';
 
 /** Members that are status, the names they get and what they need. */
@@ -101,6 +102,7 @@ const calls: Readonly<Record<string, Say>> = {
     const [next, ...more] = call.get('arguments') as NodePath[];
     if (more.length || !isSeenAt(apart.leaving, path, apart.names.reset)) return false;
     apart.needs.add('reset').add(next ? 'resetTo' : 'resetBack');
+    apart.leaving.turns.push({ path: call, does: 'sets' });
     if (!path.isIdentifier({ name: apart.names.reset })) says(apart.leaving, path, apart.names.reset);
     return true;
   },
@@ -154,6 +156,7 @@ const calls: Readonly<Record<string, Say>> = {
       call?.parentPath.isUnaryExpression({ operator: 'void' }) === true;
     if (!call || field === undefined || call.node.arguments.length > 1 || !alone) return false;
     apart.needs.add('errors').add('recheck');
+    apart.leaving.turns.push({ path: call, does: 'reads' });
     says(apart.leaving, call, `${apart.names.recheck}(${apart.names.values}, ${nameText(apart, field)})`);
     return true;
   },
@@ -182,6 +185,7 @@ function sayAsked(apart: TakenApart, path: NodePath): boolean {
   const field = fieldIn(apart, call.get('arguments')[0]);
   if (declarator.isVariableDeclarator() && t.isIdentifier(declarator.node.id) && field !== undefined)
     apart.watched.set(declarator.node.id.name, field);
+  apart.leaving.turns.push({ path: call, does: 'reads' });
   says(apart.leaving, call, text);
   return true;
 }
@@ -274,42 +278,44 @@ function sayRegistered(apart: TakenApart, path: NodePath): boolean {
 function saySet(apart: TakenApart, path: NodePath): boolean {
   const { leaving, names, needs } = apart;
   const call = callOf(path);
-  const statement = call?.parentPath;
-  if (!call || !isSeenAt(leaving, call, names.values)) return false;
-  const first = setPair(apart, call);
-  if (!first) return false;
-  if (!statement?.isExpressionStatement()) {
-    if (first.checks) return false;
-    says(leaving, call, () => `${names.setValues}(${valuesWith(apart, first.pair())})`);
-    return true;
+  const first = call && setPair(apart, call);
+  if (!call || !first || !isSeenAt(leaving, call, names.values)) return false;
+  const statement = call.parentPath;
+  const run = statement.isExpressionStatement() ? runOf(statement, (one) => setIn(apart, one)) : [];
+  if (run.length && run[0]?.statement.node !== statement.node) return true;
+  const sets = run.length ? run.map(({ set }) => set) : [first];
+  const checked = sets.flatMap(({ checks, field }) => (checks ? [field] : []));
+  const pairs = (): string => sets.map(({ pair }) => pair()).join(', ');
+  leaving.turns.push({ path: call, does: checked.length ? 'whole' : 'sets' });
+  if (!checked.length) {
+    says(leaving, call, () => `${names.setValues}((old) => ({ ...old, ${pairs()} }))`);
+  } else {
+    if (!run.length) return false;
+    needs.add('errors').add('recheck');
+    const { newline, semicolon } = leaving.context.style;
+    const next = leaving.context.freeName('next', 'nextValues');
+    says(leaving, statement, () =>
+      [
+        `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs())}${semicolon}`,
+        `${names.setValues}(${next})${semicolon}`,
+        `${names.recheck}(${next}, ${checked.map((name) => nameText(apart, name)).join(', ')})${semicolon}`,
+      ].join(newline + depthOf(leaving, statement)),
+    );
   }
-  const run = runOf(apart, statement);
-  if (run[0]?.statement.node !== statement.node) return true;
-  const checked = run.flatMap(({ set }) => (set.checks ? [set.field] : []));
-  if (checked.length) needs.add('errors').add('recheck');
-  const later = call.findParent((parent) => parent.isFunction());
-  const waits = later?.isFunction() === true && later.node.async === true;
-  const pairs = (): string => run.map(({ set }) => set.pair()).join(', ');
-  const { newline, semicolon } = leaving.context.style;
-  const next = checked.length ? leaving.context.freeName('next', 'nextValues') : '';
-  says(leaving, statement, () => {
-    if (!checked.length)
-      return waits
-        ? `${names.setValues}((old) => ({ ...old, ${pairs()} }))${semicolon}`
-        : `${names.setValues}(${valuesWith(apart, pairs())})${semicolon}`;
-    const indent =
-      /^[ \t]*/.exec(leaving.script.text.slice(leaving.script.lines.lineStart(statement.node.start ?? 0)))?.[0] ?? '';
-    return [
-      `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs())}${semicolon}`,
-      `${names.setValues}(${next})${semicolon}`,
-      `${names.recheck}(${next}, ${checked.map((name) => nameText(apart, name)).join(', ')})${semicolon}`,
-    ].join(newline + indent);
-  });
   for (const { statement: other } of run.slice(1)) {
     const { start, end } = wholeLines(leaving.script.text, { start: other.node.start ?? 0, end: other.node.end ?? 0 });
     saysAt(leaving, start, end, '');
   }
   return true;
+}
+
+/** What a statement sets that does nothing else. */
+function setIn(apart: TakenApart, statement: NodePath): SetPair | undefined {
+  const call = statement.isExpressionStatement() ? (statement.get('expression') as NodePath) : undefined;
+  if (!call?.isCallExpression()) return undefined;
+  const { callee } = call.node;
+  const isSet = apart.form.taken.places.some(({ member, path: at }) => member === 'setValue' && at.node === callee);
+  return isSet ? setPair(apart, call) : undefined;
 }
 
 interface SetPair {
@@ -340,32 +346,4 @@ function setPair(apart: TakenApart, call: NodePath<t.CallExpression>): SetPair |
     return keyText(field) === text ? text : `${keyText(field)}: ${text}`;
   };
   return { field, pair, checks };
-}
-
-/** The statements that set one value after the other, from the first of them on. */
-function runOf(apart: TakenApart, statement: NodePath): { statement: NodePath; set: SetPair }[] {
-  const setOf = (path: NodePath): SetPair | undefined => {
-    const call = path.isExpressionStatement() ? (path.get('expression') as NodePath) : undefined;
-    if (!call?.isCallExpression()) return undefined;
-    const callee = call.get('callee') as NodePath;
-    const isSet = apart.form.taken.places.some(
-      ({ member, path: at }) => member === 'setValue' && at.node === callee.node,
-    );
-    return isSet ? setPair(apart, call) : undefined;
-  };
-  const block = statement.container;
-  if (!Array.isArray(block)) {
-    const set = setOf(statement);
-    return set ? [{ statement, set }] : [];
-  }
-  let first = Number(statement.key);
-  while (first > 0 && setOf(statement.getSibling(first - 1))) first -= 1;
-  const run: { statement: NodePath; set: SetPair }[] = [];
-  for (let at = first; at < block.length; at += 1) {
-    const sibling = statement.getSibling(at);
-    const set = setOf(sibling);
-    if (!set) break;
-    run.push({ statement: sibling, set });
-  }
-  return run;
 }

@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import { functionOf } from '../components.js';
 import { attributesOf } from '../jsx-controls.js';
+import { returnedBy } from '../package-leaving/sending.js';
 import { inAnd, negated, otherwise, standingFor, turnedRound } from '../package-leaving/conditions.js';
 import { commentsIn, stays, textIn } from '../package-leaving/leaving.js';
 import type { OwnRules, TakenApart } from './form.js';
@@ -197,13 +198,18 @@ function validated(apart: TakenApart, own: OwnRules, given: NodePath): Step | un
   const fn = given.isObjectMethod() ? undefined : functionOf(given);
   if (!fn || fn.node.async || fn.node.params.length > 2) return undefined;
   if (fn.node !== given.node) {
+    if (!returnedBy(fn).every((one) => isAnswer(one))) return undefined;
     const asks = fn.node.params.length > 1 ? `${value}, ${names.values}` : value;
     return given.isIdentifier() ? { call: `${given.node.name}(${asks})` } : undefined;
   }
   const body = fn.get('body') as NodePath;
   const [first, second] = fn.get('params') as (NodePath | undefined)[];
   if ((first && !first.isIdentifier()) || (second && !second.isIdentifier())) return undefined;
-  if (!body.isLogicalExpression({ operator: '||' }) && !body.isConditionalExpression()) {
+  const isCondition =
+    body.isConditionalExpression() ||
+    (body.isLogicalExpression({ operator: '||' }) && isFlag(body.get('left') as NodePath));
+  if (!isCondition) {
+    if (!returnedBy(fn).every((one) => isAnswer(one))) return undefined;
     const asks = second ? `${value}, ${names.values}` : first ? value : '';
     return { call: `(${textIn(leaving, given)})(${asks})` };
   }
@@ -238,7 +244,30 @@ function validated(apart: TakenApart, own: OwnRules, given: NodePath): Step | un
 }
 
 function isText(path: NodePath): boolean {
-  return path.isStringLiteral() || path.isTemplateLiteral();
+  return path.isTemplateLiteral() || (path.isStringLiteral() && path.node.value !== '');
+}
+
+/** Whether what a function gives is a message, or says that nothing is wrong: an answer of false has no message. */
+function isAnswer(path: NodePath): boolean {
+  if (path.isConditionalExpression())
+    return isAnswer(path.get('consequent') as NodePath) && isAnswer(path.get('alternate') as NodePath);
+  // what holds is right, or the message of another function
+  if (path.isLogicalExpression({ operator: '||' })) return isAnswer(path.get('right') as NodePath);
+  return isText(path) || isRight(path) || path.isNullLiteral();
+}
+
+/** Whether an expression is true or false, and never a message. */
+function isFlag(path: NodePath): boolean {
+  if (path.isLogicalExpression()) return isFlag(path.get('left') as NodePath) && isFlag(path.get('right') as NodePath);
+  if (path.isUnaryExpression({ operator: '!' })) return true;
+  if (path.isBinaryExpression()) return /^(?:[=!]==?|[<>]=?|in|instanceof)$/.test(path.node.operator);
+  const callee = path.isCallExpression() ? path.node.callee : undefined;
+  const called = t.isMemberExpression(callee) ? callee.property : callee;
+  return (
+    t.isIdentifier(called) &&
+    /^(?:test|includes|startsWith|endsWith|every|some|has|is[A-Z]\w*|isNaN|Boolean)$/.test(called.name) &&
+    (t.isMemberExpression(callee) || /^(?:isNaN|Boolean)$/.test(called.name))
+  );
 }
 
 function isRight(path: NodePath): boolean {

@@ -5,7 +5,7 @@ import { memberType } from '../package-leaving/starts.js';
 import { nameText } from '../package-leaving/ties.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { inAnd } from '../package-leaving/conditions.js';
-import { listenerName } from './drawn.js';
+import { listenerName } from './noted.js';
 import type { OwnField, Slot, TakenApart } from './form.js';
 import { checkLines } from './rules.js';
 
@@ -112,7 +112,7 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
     addFunction(block, `function ${listenerName(field)}(${parameter})`, [
       ...(own.get(field)?.comments ?? []),
       `${apart.changes(valuesWith(apart, held === field ? keyText(field) : `${keyText(field)}: ${held}`), nameText(apart, field))};`,
-      ...relativeTo(lines(), leaving.context.style.indent),
+      ...lines(),
     ]);
   }
   if (needs.has('left'))
@@ -128,15 +128,6 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
           ]
         : []),
     ]);
-}
-
-/** Lines of a body one step deep, with steps of two spaces. */
-function relativeTo(lines: readonly string[], step: string): string[] {
-  return lines.map((line) => {
-    let depth = 0;
-    while (step !== '' && line.startsWith(step, depth * step.length)) depth += 1;
-    return line.trim() === '' ? '' : '  '.repeat(Math.max(0, depth - 1)) + line.slice(depth * step.length);
-  });
 }
 
 function addReset({ names, needs }: TakenApart, stated: Stated, block: Block): void {

@@ -7,23 +7,25 @@ import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { calledImport } from '../hook-calls.js';
 import { apartOf } from '../package-leaving/apart.js';
-import { accountFor, blockText, newBlock, planOf } from '../package-leaving/block.js';
 import {
-  commentsIn,
-  depthOf,
   isLeft,
   leavingFrom,
   nameIn,
+  referencesTo,
+  sayName,
   says,
   stays,
+  takenApart,
   textIn,
   type Leaving,
 } from '../package-leaving/leaving.js';
-import { refuseUnknown } from '../package-leaving/hook-form.js';
+import { forgetNames, planByHook, refuseUnknown, targetsOf } from '../package-leaving/hook-form.js';
+import { refuseLate } from '../package-leaving/turns.js';
 import { membersTaken } from '../package-leaving/members.js';
-import { declaredNames, startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { startedAs, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
-import { noteField, partOf, sayField, saySubscribed } from './drawn.js';
+import { partOf, sayField, saySubscribed } from './drawn.js';
+import { noteField } from './noted.js';
 import { selectedBy } from './state.js';
 import type { StoreForm } from './found.js';
 import type { FormNames, TakenApart } from './form.js';
@@ -34,39 +36,28 @@ const known = new Set(['defaultValues', 'onSubmit', 'onSubmitInvalid']);
 /** Takes a form off the package: values, errors and status into state variables, and its events into functions. */
 export function leaveStoreForm(model: FormModel, context: WriteContext, site: FormSite, form: StoreForm): RewritePlan {
   const leaving = leavingFrom(site, context);
-  const apart = takenApart(leaving, form);
+  const apart = apartFrom(leaving, form);
   if (!apart) return leftByHand(leaving.ledger);
   refuseUnknown(leaving, form, known);
   sayAll(apart, site);
   saySender(apart);
+  refuseLate(leaving, rulesOf(apart));
   if (!apart.needs.has('submit')) stays(leaving, form.hook, 'nothing of the page sends it');
   // a button that cannot be pressed while something is wrong keeps the first try from it
   if (!apart.needs.has('canSubmit') && !apart.needs.has('valid')) apart.needs.add('firstTry').add('attempts');
   const stated = statedIn(apart);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
-  const block = newBlock();
-  const kept = ['defaultValues', 'onSubmit'].flatMap((name) => form.options.get(name)?.node ?? []);
-  block.lines.push(...commentsIn(leaving, form.call.node, kept));
-  addBlock(apart, stated, block);
-  says(
-    leaving,
-    form.hook.parentPath,
-    blockText(block, depthOf(leaving, form.hook), leaving, form.hook.parent.end ?? undefined),
-  );
-  takePatterns(leaving, form.taken.patterns);
-  if (isLeft(leaving)) return leftByHand(leaving.ledger);
-  accountFor(leaving, model, 'useForm');
-  return planOf(leaving, block);
+  return planByHook(leaving, model, form, ['defaultValues', 'onSubmit'], (block) => addBlock(apart, stated, block));
 }
 
-function takenApart(leaving: Leaving, form: StoreForm): TakenApart | undefined {
-  for (const path of declaredNames([
-    form.hook.get('id') as NodePath,
-    ...form.taken.patterns.map((one) => one.get('id') as NodePath),
-  ])) {
-    const binding = path.scope.getBinding(path.node.name);
-    if (binding) leaving.gone.add(binding);
-  }
+/** Rules and listeners, in which values stand for those that are checked. */
+function rulesOf({ own, listeners }: TakenApart): t.Node[] {
+  const rules = [...own.values()].flatMap((one) => [...one.rules.values()].map(({ node }) => node));
+  return [...rules, ...[...listeners.values()].map(({ fn }) => fn.node)];
+}
+
+function apartFrom(leaving: Leaving, form: StoreForm): TakenApart | undefined {
+  forgetNames(leaving, targetsOf(form));
   const start = form.options.get('defaultValues');
   const plain = apartOf(leaving, start, form.call, new Map());
   if (!plain) return undefined;
@@ -143,7 +134,7 @@ function sayFollowed(apart: TakenApart, { component }: FormSite): void {
 
 /** The function that sends takes the values by the component’s name, and resets the form as the component does. */
 function saySender(apart: TakenApart): void {
-  const { leaving, send, names, needs } = apart;
+  const { leaving, send, names } = apart;
   const fn = send?.fn;
   if (!send || !fn || fn.node !== send.given.node) {
     stays(leaving, send?.given ?? apart.form.call, 'what it sends with is not told');
@@ -154,30 +145,21 @@ function saySender(apart: TakenApart): void {
     stays(leaving, fn, 'what it takes is not told');
     return;
   }
-  for (const property of given?.isObjectPattern() ? given.get('properties') : []) {
-    const local = property.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
-    const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : '';
-    if (!local?.isIdentifier() || !/^(value|formApi)$/.test(key)) {
-      stays(leaving, property, 'what it takes is not said without the package yet');
+  for (const [key, local] of given?.isObjectPattern() ? takenApart(given) : []) {
+    if (!local.isIdentifier() || !/^(value|formApi)$/.test(key ?? '')) {
+      stays(leaving, local, 'what it takes is not said without the package yet');
       continue;
     }
-    const binding = local.scope.getBinding(local.node.name);
-    if (binding) leaving.gone.add(binding);
-    if (key === 'formApi') {
-      const taken = membersTaken(local);
-      for (const one of taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
-      for (const place of taken.places) sayMember(apart, place);
+    const references = referencesTo(leaving, local);
+    if (key === 'value') {
+      for (const reference of references) sayName(leaving, reference, names.values);
       continue;
     }
-    for (const reference of binding?.referencePaths ?? []) {
-      const parent = reference.parentPath;
-      const isShort = parent?.isObjectProperty() === true && parent.node.shorthand;
-      if (isShort && local.node.name !== names.values) says(leaving, parent, `${local.node.name}: ${names.values}`);
-      else if (local.node.name !== names.values) says(leaving, reference, names.values);
-    }
+    const taken = membersTaken(local);
+    for (const one of taken.unclear) stays(leaving, one, 'the form is handed on as a whole');
+    for (const place of taken.places) sayMember(apart, place);
   }
   if (given) says(leaving, given, names.values);
-  void needs;
 }
 
 function statedIn(apart: TakenApart): Stated | undefined {

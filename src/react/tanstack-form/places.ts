@@ -21,6 +21,7 @@ export function sayMember(apart: TakenApart, { member, path }: MemberPlace): voi
       return;
     case 'reset': {
       needs.add('reset');
+      leaving.turns.push({ path, does: 'sets' });
       if (call && !call.node.arguments.length) says(leaving, path, names.reset);
       else if (attributeOf(path)?.name === 'onClick') says(leaving, path, `() => ${names.reset}()`);
       else refuse();
@@ -39,6 +40,7 @@ export function sayMember(apart: TakenApart, { member, path }: MemberPlace): voi
       )
         return refuse();
       needs.add('change');
+      leaving.turns.push({ path: call, does: 'whole' });
       says(leaving, call, () =>
         apart.changes(valuesWith(apart, `${keyText(field)}: ${textIn(leaving, value)}`), nameText(apart, field)),
       );
@@ -48,6 +50,7 @@ export function sayMember(apart: TakenApart, { member, path }: MemberPlace): voi
       const [name] = call?.node.arguments ?? [];
       if (!call || !t.isStringLiteral(name) || !fields.includes(name.value) || !isSeenAt(leaving, call, names.values))
         return refuse();
+      leaving.turns.push({ path: call, does: 'reads' });
       says(leaving, call, `${names.values}.${name.value}`);
       return;
     }

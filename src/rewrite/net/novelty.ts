@@ -3,6 +3,8 @@ import type { Span } from '../../form/code.js';
 import type { FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { parseScript, type Script } from '../../source/script.js';
+import { said } from './said.js';
+import { turnedRound } from './turned-round.js';
 import type { Caught, PlannedStep } from './caught.js';
 
 /**
@@ -71,59 +73,6 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
   return found;
 }
 
-/**
- * Comparisons that may be said the other way round: a package is told when a value is right (`town !== '' || 'Which?'`),
- * code asks when it is wrong; and the values of radios, which code compares.
- */
-function turnedRound(script: Script): string[] {
-  const found: string[] = [];
-  const turn = (node: t.Node): void => {
-    if (t.isLogicalExpression(node)) {
-      turn(node.left);
-      turn(node.right);
-    } else if (t.isBinaryExpression(node) && /^[!=]==$/.test(node.operator))
-      found.push(said({ ...node, operator: node.operator === '===' ? '!==' : '===' }, false));
-  };
-  const isText = (node: t.Node): boolean => t.isStringLiteral(node) || t.isTemplateLiteral(node);
-  t.traverseFast(script.ast, (node) => {
-    if (t.isLogicalExpression(node, { operator: '||' }) && isText(node.right)) turn(node.left);
-    if (t.isConditionalExpression(node) && (isText(node.alternate) || t.isJSXElement(node.alternate))) turn(node.test);
-    if (t.isCallExpression(node)) found.push(...limitsOf(node));
-    const radio = t.isJSXOpeningElement(node) ? radioOf(node) : undefined;
-    if (radio) found.push(`${radio.field}===${JSON.stringify(radio.value)}`);
-  });
-  return found;
-}
-
-/** The limits that a package is told for a field, as comparisons: `register('crates', { min: { value: 1, … } })`. */
-function limitsOf({ arguments: [name, rules] }: t.CallExpression): string[] {
-  if (!t.isStringLiteral(name) || !t.isObjectExpression(rules)) return [];
-  const field = name.value;
-  return rules.properties.flatMap((rule): string[] => {
-    const key = t.isObjectProperty(rule) && t.isIdentifier(rule.key) ? rule.key.name : '';
-    const inner = t.isObjectProperty(rule) && t.isObjectExpression(rule.value) ? rule.value.properties : [];
-    const limit = inner.find((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: 'value' }));
-    const value = t.isObjectProperty(limit) ? said(limit.value, false) : '';
-    const sign = /^max/.test(key) ? '>' : '<';
-    if (/^(?:min|max)$/.test(key)) return [`${field}${sign}${value}`, `Number(${field})${sign}${value}`];
-    return /^(?:min|max)Length$/.test(key) ? [`${field}.length${sign}${value}`] : [];
-  });
-}
-
-/** The field and the value of a radio that a package registers: `<input type="radio" value="mail" {...register('reach')} />`. */
-function radioOf({ attributes }: t.JSXOpeningElement): { field: string; value: string } | undefined {
-  const plain = (name: string): string | undefined => {
-    const found = attributes.find((one) => t.isJSXAttribute(one) && t.isJSXIdentifier(one.name, { name }));
-    return t.isJSXAttribute(found) && t.isStringLiteral(found.value) ? found.value.value : undefined;
-  };
-  const spread = attributes.find((one) => t.isJSXSpreadAttribute(one));
-  const call = t.isJSXSpreadAttribute(spread) && t.isCallExpression(spread.argument) ? spread.argument : undefined;
-  const [given] = call?.arguments ?? [];
-  const field = plain('name') ?? (t.isStringLiteral(given) ? given.value : undefined);
-  const value = plain('value');
-  return plain('type') === 'radio' && field !== undefined && value !== undefined ? { field, value } : undefined;
-}
-
 interface Expression {
   /** With marks in the place of operators and literals. */
   skeleton: string;
@@ -156,42 +105,6 @@ function expressionsOf(script: Script): Expression[] {
     found.push({ skeleton, whole: said(node, false), text });
   });
   return found;
-}
-
-/** An expression in words that do not depend on where values stand: of a chain of members the last one counts. */
-function said(node: t.Node | null | undefined, bare: boolean): string {
-  if (!node) return '';
-  if (t.isStringLiteral(node) || t.isNumericLiteral(node) || t.isBooleanLiteral(node))
-    return bare ? '?' : JSON.stringify(node.value);
-  if (t.isNullLiteral(node)) return bare ? '?' : 'null';
-  if (t.isIdentifier(node)) return node.name;
-  if (t.isMemberExpression(node) || t.isOptionalMemberExpression(node))
-    return node.computed ? `[${said(node.property, bare)}]` : memberSaid(node, bare);
-  const asked = t.isCallExpression(node) ? askedByName(node) : undefined;
-  if (asked !== undefined) return asked;
-  if (t.isCallExpression(node) || t.isOptionalCallExpression(node))
-    return `${said(node.callee, bare)}(${node.arguments.map((one) => said(one, bare)).join()})`;
-  if (t.isBinaryExpression(node) || t.isLogicalExpression(node))
-    return `${said(node.left, bare)}${bare ? '#' : node.operator}${said(node.right, bare)}`;
-  if (t.isConditionalExpression(node))
-    return `(${said(node.test, bare)}:${said(node.consequent, bare)}:${said(node.alternate, bare)})`;
-  if (t.isUnaryExpression(node)) return node.operator + said(node.argument, bare);
-  if (t.isTSNonNullExpression(node) || t.isTSAsExpression(node) || t.isParenthesizedExpression(node))
-    return said(node.expression, bare);
-  return `${node.type}@`;
-}
-
-/** The field that a package is asked for by its name: `getValues('town')`. */
-function askedByName({ callee, arguments: [name, ...more] }: t.CallExpression): string | undefined {
-  const called = t.isMemberExpression(callee) ? callee.property : callee;
-  if (!t.isIdentifier(called) || !/^(?:getValues|watch|getFieldValue)$/.test(called.name)) return undefined;
-  return t.isStringLiteral(name) && !more.length ? name.value : undefined;
-}
-
-/** The last name of a chain of members; the one before it as well where the last says little. */
-function memberSaid({ object, property }: t.MemberExpression | t.OptionalMemberExpression, bare: boolean): string {
-  const last = said(property, bare);
-  return /^(value|length|current|checked|target|trim|name)$/.test(last) ? `${said(object, bare)}.${last}` : last;
 }
 
 /** Objects of some of the fields that nothing takes together. */
