@@ -146,6 +146,74 @@ describe('a form of react-hook-form', () => {
   });
 });
 
+describe('what a send answers with', () => {
+  const sending = (send: string): string =>
+    slip('', '{isSubmitting && <i>…</i>}')
+      .replace('formState: { errors }', 'formState: { errors, isSubmitting }')
+      .replace('(values) => send(values)', send);
+
+  it('is waited for where it may be a promise', async () => {
+    const text = await left(sending('(values) => send(values)'));
+    expect(text).toMatch(
+      /await \(\(values: Slip\) => send\(values\)\)\(values\);\s+\} finally \{\s+setIsSubmitting\(false\);/,
+    );
+  });
+
+  it('is not waited for where there is none, and the form is at rest again', async () => {
+    const text = await left(sending('(values) => { send(values); }'));
+    expect(text).toMatch(
+      / {2}function handleSubmit[^]*try \{\s+send\(values\);\s+\} finally \{\s+setIsSubmitting\(false\);/,
+    );
+  });
+});
+
+describe('values that a turn looks at', () => {
+  const button = (does: string): string => `<button type="button" onClick={${does}}>B</button>`;
+
+  it('are set over the latest ones where nothing checks them', async () => {
+    const text = await left(
+      slip('', button("() => { if (watch('crates')) setValue('crates', 0); setValue('row', 'B'); }")),
+    );
+    expect(text).toContain('setValues((old) => ({ ...old, crates: 0 }))');
+    expect(text).toContain("setValues((old) => ({ ...old, row: 'B' }))");
+  });
+
+  it.each([
+    [
+      'behind a change',
+      button("() => { setValue('row', 'B'); send(getValues()); }"),
+      /getValues\(\): a change before it/,
+    ],
+    ['behind a wait', button('async () => { await null; send(getValues()); }'), /may run when the values are others/],
+    ['later', button('() => setTimeout(() => send(getValues()))'), /may run when the values are others/],
+  ])('are left by hand %s', async (_, inside, why) => {
+    expect(await left(slip('', inside))).toMatch(why);
+  });
+});
+
+describe('an answer of a rule', () => {
+  it.each([
+    ['true or false', '(crates) => crates > 0'],
+    ['what another function says', "(crates) => send(crates) && 'no'"],
+  ])('that is %s has no message, and is left by hand', async (_, rule) => {
+    expect(await left(slip('', `<input {...register('crates', { validate: ${rule} })} />`))).toMatch(
+      /how it checks is not told/,
+    );
+  });
+
+  it('is asked for where a condition may be a message', async () => {
+    const rule = "(crates) => told(crates) || 'None'";
+    const text = await left(
+      slip(
+        '',
+        `<input {...register('crates', { validate: ${rule} })} />`,
+        'const told = (crates: number) => crates > 0;',
+      ),
+    );
+    expect(text).toMatch(/const cratesAnswer = \(\(crates\) => told\(crates\) \|\| 'None'\)\(values\.crates\);/);
+  });
+});
+
 const entry = (options: string, inside: string): string => `import { useFormik } from 'formik';
 interface Entry { row: string; crates: string }
 const check = (entry: Entry) => (entry.row ? {} : { row: 'Which row?' });
@@ -176,7 +244,29 @@ describe('a form of formik', () => {
     expect(late).toMatch(/const wrong = check\(values\);\s+setErrors\(wrong\);/);
   });
 
+  it('sets what a handler sets one after the other at once', async () => {
+    const handler = "(event) => { formik.handleChange(event); formik.setFieldValue('crates', ''); }";
+    const text = await left(entry('', '').replace('onChange={formik.handleChange}', `onChange={${handler}}`));
+    expect(text).toMatch(/setValues\(\{ \.\.\.values, row: event\.target\.value, crates: '' \}\);\s+\}\}/);
+  });
+
   it.each([
+    [
+      'changes apart in one turn',
+      entry(
+        '',
+        `<i onClick={() => { formik.setFieldValue('row', 'B'); send(formik.values); formik.setFieldValue('crates', ''); }} />`,
+      ),
+      /a change before it in the same turn/,
+    ],
+    [
+      'a flag that an unknown answer lowers',
+      entry('', '{formik.isSubmitting && <b />}').replace(
+        /onSubmit: async .*? \}, /,
+        'onSubmit: (values) => store(values), ',
+      ),
+      /whether its answer ends the sending/,
+    ],
     ['a schema', entry('validationSchema: {}', ''), /the option validationSchema/],
     ['values that follow a property', entry('enableReinitialize: true', ''), /the option enableReinitialize/],
     ['the form handed on', entry('', '<Rest form={formik} />'), /handed on as a whole/],
@@ -187,5 +277,54 @@ describe('a form of formik', () => {
     ],
   ])('is left by hand with %s', async (_, text, why) => {
     expect(await left(text)).toMatch(why);
+  });
+});
+
+const field = `<Formik initialValues={start} onSubmit={async (values) => { await send(values); }}>
+        {() => <Form><Field name="row" /><button>Send</button></Form>}
+      </Formik>`;
+const drawn = (before: string, gives: string): string => `import { Formik, Form, Field } from 'formik';
+const start = { row: '' };
+export function Slip({ send, open, rows }: { send: (entry: { row: string }) => Promise<void>; open: boolean; rows: string[] }) {
+  ${before}
+  return (
+    <section>
+      ${gives}
+    </section>
+  );
+}
+`;
+
+describe('a form that begins anew with its element', () => {
+  it('leaves the package where it is always there', async () => {
+    expect(await left(drawn('', field))).toMatch(/const \[values, setValues\] = useState\(start\);/);
+  });
+
+  it.each([
+    ['under a condition', drawn('', `{open && (${field})}`), /it comes and goes/],
+    ['in a list', drawn('', `{rows.map((row) => (${field}))}`), /it comes and goes/],
+    ['behind another thing that is given', drawn('if (!open) return <p />;', field), /does not end with one thing/],
+  ])('is left by hand %s', async (_, text, why) => {
+    expect(await left(text)).toMatch(why);
+  });
+});
+
+describe('a form of tanstack-form', () => {
+  it('is left by hand where a handler changes two fields', async () => {
+    const text = `import { useForm } from '@tanstack/react-form';
+const start = { row: '', crates: '' };
+export function Slip({ send }: { send: (entry: typeof start) => Promise<void> }) {
+  const form = useForm({ defaultValues: start, onSubmit: async ({ value }) => { await send(value); } });
+  return (
+    <form onSubmit={(event) => { event.preventDefault(); form.handleSubmit(); }}>
+      <form.Field name="row">
+        {(field) => <input value={field.state.value} onChange={(event) => { field.handleChange(event.target.value); form.setFieldValue('crates', ''); }} />}
+      </form.Field>
+      <button>Send</button>
+    </form>
+  );
+}
+`;
+    expect(await left(text)).toMatch(/form\.setFieldValue\('crates', ''\): a change before it/);
   });
 });
