@@ -57,6 +57,21 @@ export interface BoundControl {
   model: Control;
 }
 
+/** A control as the model has it, as far as its element alone tells. */
+export function namedControl(script: Script, field: string, control: JsxControl): Control {
+  return {
+    field,
+    element: control.tag,
+    type: control.type,
+    name: control.name,
+    label: control.label,
+    shows: undefined,
+    changes: undefined,
+    wayIn: undefined,
+    span: spanOf(script.file, control.element),
+  };
+}
+
 /**
  * The controls of a component that show or change fields of an approach.
  * @param candidates elements that may be controls, in order
@@ -86,15 +101,10 @@ export function bindControls(
       control,
       field,
       model: {
-        field,
-        element: control.tag,
-        type: control.type,
-        name: control.name,
-        label: control.label,
+        ...namedControl(script, field, control),
         shows: shown?.name ?? helped?.shows,
         changes: used?.change.name ?? helped?.changes,
         wayIn: wayInOf(used?.change.value ? functionOf(used.change.value) : undefined, script, lens, base),
-        span: spanOf(script.file, control.element),
         ...wiringOf(control, field, lens, script),
       },
     });

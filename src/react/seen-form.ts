@@ -3,7 +3,8 @@ import type { Span } from '../form/code.js';
 import type { FormSite } from './approach.js';
 import { spanOf } from './code.js';
 import { frameOf } from './form-frame.js';
-import { kindOf, nativeRules, type BoundControl } from './form-parts.js';
+import type { JsxControl } from './jsx-controls.js';
+import { kindOf, namedControl, nativeRules, type BoundControl } from './form-parts.js';
 
 /** A field of which its control alone tells something. */
 export function seenField(name: string, control: BoundControl | undefined, otherwise: Span): Field {
@@ -19,6 +20,11 @@ export function seenField(name: string, control: BoundControl | undefined, other
     names: {},
     declared: control?.model.span ?? otherwise,
   };
+}
+
+/** A control that is told to show a field by what it is called, rather than by what its attributes say. */
+export function seenControl({ script }: FormSite, field: string, control: JsxControl): BoundControl {
+  return { control, field, model: namedControl(script, field, control) };
 }
 
 /**

@@ -2,12 +2,12 @@ import type { NodePath } from '@babel/traverse';
 import type { Field, FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
-import { kindOf, type BoundControl } from '../form-parts.js';
+import { kindOf } from '../form-parts.js';
 import type { RuleLens } from '../../rules/meanings.js';
 import type { FunctionPath } from '../components.js';
 import { ruleLens } from '../form-rules.js';
 import { rulesAndMessages } from '../shown-messages.js';
-import { seenField, seenForm } from '../seen-form.js';
+import { seenControl, seenField, seenForm } from '../seen-form.js';
 import { functionsCalledBy } from '../value-tracing.js';
 import { pageFields, type PageField } from './page-fields.js';
 import { pageUses } from './page-reads.js';
@@ -17,23 +17,7 @@ import { variableName } from './state-draft.js';
 export function readPage(site: FormSite): FormModel {
   const { script, region, component } = site;
   const found = pageFields(site);
-  const bound = found.flatMap(({ name, controls }) =>
-    controls.map((control): BoundControl => ({
-      control,
-      field: name,
-      model: {
-        field: name,
-        element: control.tag,
-        type: control.type,
-        name: control.name,
-        label: control.label,
-        shows: undefined,
-        changes: undefined,
-        wayIn: undefined,
-        span: spanOf(script.file, control.element),
-      },
-    })),
-  );
+  const bound = found.flatMap(({ name, controls }) => controls.map((control) => seenControl(site, name, control)));
   const fields = found.flatMap(({ name, controls: [control], initial, kind }): Field[] => {
     if (!control) return [];
     const type = kind === 'list' ? 'string[]' : kind === 'checked' ? 'boolean' : 'string';

@@ -4,7 +4,7 @@ import { wholeLines } from '../../source/removal.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { isSeenAt, says, saysAt, textIn } from '../package-leaving/leaving.js';
 import { attributeOf, fieldNamed, nextValue, tiedBy, type Tied } from '../package-leaving/ties.js';
-import { runOf } from '../package-leaving/turns.js';
+import { callIn, runOf } from '../package-leaving/turns.js';
 import { drawnBy, type TakenApart } from './form.js';
 
 /** What makes a change of all values. */
@@ -33,11 +33,11 @@ interface Settled {
 /** Says a call that sets one field; those that follow it in the same block are one change with it. */
 export function saySetter(apart: TakenApart, call: NodePath<t.CallExpression>): boolean {
   const { leaving, names, needs } = apart;
-  const first = settledBy(apart, call);
+  const first = settledAt(apart, call);
   if (!first || !isSeenAt(leaving, call, names.values)) return false;
   needs.add('change');
   const statement = call.parentPath;
-  const run = statement.isExpressionStatement() ? runOf(statement, (path) => settledIn(apart, path)) : [];
+  const run = statement.isExpressionStatement() ? runOf(statement, (path) => settledAt(apart, callIn(path))) : [];
   if (run.length && run[0]?.statement.node !== statement.node) return true;
   leaving.turns.push({ path: call, does: 'whole' });
   const pairs = (): string => (run.length ? run.map(({ set }) => set.pair()).join(', ') : first.pair());
@@ -49,12 +49,8 @@ export function saySetter(apart: TakenApart, call: NodePath<t.CallExpression>): 
   return true;
 }
 
-function settledIn(apart: TakenApart, statement: NodePath): Settled | undefined {
-  const call = statement.isExpressionStatement() ? (statement.get('expression') as NodePath) : undefined;
-  return call?.isCallExpression() ? settledBy(apart, call) : undefined;
-}
-
-function settledBy(apart: TakenApart, call: NodePath<t.CallExpression>): Settled | undefined {
+function settledAt(apart: TakenApart, call: NodePath<t.CallExpression> | undefined): Settled | undefined {
+  if (!call) return undefined;
   const { leaving, fields, form } = apart;
   const callee = call.node.callee;
   const member = form.taken.places.find(({ path }) => path.node === callee)?.member ?? apart.helped.get(callee);

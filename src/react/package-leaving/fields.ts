@@ -1,14 +1,14 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Control, Field, FormModel } from '../../form/model.js';
+import type { Field, FormModel } from '../../form/model.js';
 import { objectBehind } from '../../source/behind-names.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, spanOf } from '../code.js';
-import { frameOf } from '../form-frame.js';
 import { kindOf, kindOfType } from '../form-parts.js';
 import type { JsxControl } from '../jsx-controls.js';
+import { seenControl, seenField, seenForm } from '../seen-form.js';
 
 /** A control of a form that a package keeps, and the field it shows. */
 export interface PackageControl {
@@ -51,50 +51,25 @@ export function packageModel(
   const values = startValues(parts.start, site) ?? [];
   const begins = new Map(values.map((one) => [one.name, one]));
   const named = parts.names.length ? parts.names : values.map(({ name }) => name);
+  const bound = parts.controls.map(({ field, control }) => seenControl(site, field, control));
   const fields = named.map((name): Field => {
+    const own = bound.find(({ field }) => field === name);
+    const seen = seenField(name, own, spanOf(script.file, parts.made));
     const start = begins.get(name);
-    const own = parts.controls.find(({ field }) => field === name)?.control;
-    const type = start && expressionTypes(start.script).typeOf(start.path);
-    const { node } = start?.path ?? parts.made;
+    if (!start) return seen;
+    const type = expressionTypes(start.script).typeOf(start.path);
+    const code = plainCode(start.script.file, start.path);
     return {
-      name,
-      kind: own ? kindOf(own, type) : kindOfType(type),
-      role: 'field',
+      ...seen,
+      kind: own ? kindOf(own.control, type) : kindOfType(type),
       type,
-      typeWritten: false,
-      initial: {
-        code: start && plainCode(start.script.file, start.path),
-        text: start ? start.script.text.slice(node.start ?? 0, node.end ?? 0) : 'undefined',
-        when: 'constant',
-      },
-      commentsBefore: [],
-      commentBehind: undefined,
-      names: {},
-      declared: spanOf(start?.script.file ?? script.file, { node }),
+      initial: { code, text: start.script.text.slice(code.start, code.end), when: 'constant' },
+      declared: code,
     };
   });
   return {
-    ...frameOf(site),
-    approach,
-    fields,
-    controls: parts.controls.map(({ field, control }): Control => ({
-      field,
-      element: control.tag,
-      type: control.type,
-      name: control.name,
-      label: control.label,
-      shows: undefined,
-      changes: undefined,
-      wayIn: undefined,
-      span: spanOf(script.file, control.element),
-    })),
-    uses: [],
-    rules: [],
-    others: [],
+    ...seenForm(site, approach, fields, bound),
     declarations: [{ role: 'state', span: spanOf(script.file, parts.made), what: approach }],
     names: parts.objects.map(({ node }) => ({ file: script.file, name: node.name, declaredAt: node.start ?? 0 })),
-    unclear: [],
-    handlers: 0,
-    stateVariables: 0,
   };
 }

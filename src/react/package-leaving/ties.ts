@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import { attributesOf } from '../jsx-controls.js';
 import { keyText, valuesWith, type Apart } from './apart.js';
 import { elementOf, elementTypes, givenBy } from './events.js';
-import { stays, textIn } from './leaving.js';
+import { isSeenAt, stays, textIn } from './leaving.js';
 import { quoted } from '../../source/style.js';
 
 /** A control, the element of the page that it draws, and the field that it is tied to. */
@@ -93,7 +93,13 @@ export function shownIn(apart: Apart, { element, tag, field }: Tied): string {
 
 /** The attributes that tie a control to its field. `without` are those that the element has itself. */
 export function tiedBy(apart: Apart, tied: Tied, without: ReadonlySet<string>, blurs: boolean): string[] | undefined {
-  const { names, needs } = apart;
+  const { names, needs, leaving } = apart;
+  const called = [names.values, names.change, names.handleChange, names.handleBlur];
+  const hidden = called.find((name) => !isSeenAt(leaving, tied.at, name));
+  if (hidden !== undefined) {
+    stays(leaving, tied.at, `${hidden} means something else here`);
+    return undefined;
+  }
   const shows = shownIn(apart, tied);
   const handler = without.has('onChange') ? '' : changeHandler(apart, tied);
   if (handler === undefined) return undefined;

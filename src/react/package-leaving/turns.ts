@@ -67,6 +67,12 @@ function isRepeated(path: NodePath, fn: NodePath | undefined): boolean {
   return inner?.isLoop() === true || (inner !== null && inner !== (fn ?? null));
 }
 
+/** The call that a statement makes, and nothing else. */
+export function callIn(statement: NodePath): NodePath<t.CallExpression> | undefined {
+  const call = statement.isExpressionStatement() ? (statement.get('expression') as NodePath) : undefined;
+  return call?.isCallExpression() ? call : undefined;
+}
+
 /** A statement that sets one value, and its place in a row of such statements. */
 export interface Settled<Set> {
   statement: NodePath;

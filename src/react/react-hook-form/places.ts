@@ -9,7 +9,7 @@ import { asAttributes, depthOf, isSeenAt, sayName, says, saysAt, stays, textIn }
 import type { MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import { shownWhen } from '../package-leaving/shown.js';
-import { runOf } from '../package-leaving/turns.js';
+import { callIn, runOf } from '../package-leaving/turns.js';
 import type { FormNames, TakenApart } from './form.js';
 
 /** Members that are status, the names they get and what they need. */
@@ -311,8 +311,8 @@ function saySet(apart: TakenApart, path: NodePath): boolean {
 
 /** What a statement sets that does nothing else. */
 function setIn(apart: TakenApart, statement: NodePath): SetPair | undefined {
-  const call = statement.isExpressionStatement() ? (statement.get('expression') as NodePath) : undefined;
-  if (!call?.isCallExpression()) return undefined;
+  const call = callIn(statement);
+  if (!call) return undefined;
   const { callee } = call.node;
   const isSet = apart.form.taken.places.some(({ member, path: at }) => member === 'setValue' && at.node === callee);
   return isSet ? setPair(apart, call) : undefined;
