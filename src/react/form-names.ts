@@ -9,6 +9,11 @@ export function pascal(name: string): string {
     .join('');
 }
 
+/** The same with a small letter in front: `TownName` gives `townName`. */
+export function camel(name: string): string {
+  return name.charAt(0).toLowerCase() + name.slice(1);
+}
+
 /** What the names of a form's types and functions are made from: the component's name without `Form`. */
 export function baseNameOf(model: FormModel): string {
   const own = model.name.includes(':') ? (model.name.split(':')[1] ?? '') : '';

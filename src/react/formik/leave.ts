@@ -6,10 +6,10 @@ import { leftByHand, type WriteContext } from '../../form/writing.js';
 import type { FormSite } from '../approach.js';
 import { bodyOf, functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
-import { accountFor, blockText, newBlock, planOf } from '../package-leaving/block.js';
+import { accountFor, blockText, newBlock, planOf, type Block } from '../package-leaving/block.js';
 import { apartOf, namedAs } from '../package-leaving/apart.js';
 import { otherwise } from '../package-leaving/conditions.js';
-import { answerOf, ownBody, relative, returnedBy } from '../package-leaving/sending.js';
+import { answerOf, ownBody, relative, returnedBy, sayOwnValues } from '../package-leaving/sending.js';
 import { shownWhen } from '../package-leaving/shown.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import {
@@ -29,13 +29,24 @@ import {
 import { forgetNames, refuseUnknown } from '../package-leaving/hook-form.js';
 import { membersTaken } from '../package-leaving/members.js';
 import { startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
+import { addSchemaCheck } from '../package-leaving/schema-check.js';
+import { schemaRules } from '../package-leaving/schemas.js';
+import { quoted } from '../../source/style.js';
 import { addBlock, type Stated } from './block.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
 import { sayPart } from './parts.js';
 import { sayMember } from './places.js';
 
-const known = new Set(['initialValues', 'initialStatus', 'validate', 'validateOnChange', 'validateOnBlur', 'onSubmit']);
+const known = new Set([
+  'initialValues',
+  'initialStatus',
+  'validate',
+  'validationSchema',
+  'validateOnChange',
+  'validateOnBlur',
+  'onSubmit',
+]);
 
 /** Takes a form off the package: values, errors and status into state variables, and its events into functions. */
 export function leaveFormik(model: FormModel, context: WriteContext, site: FormSite, form: FormikForm): RewritePlan {
@@ -53,11 +64,11 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   sayTypes(apart);
   refuseLate(leaving, []);
   refuseEndless(apart);
-  const stated = statedIn(apart);
+  const block = newBlock();
+  const stated = statedIn(apart, block);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (!apart.needs.has('handleSubmit'))
     stays(leaving, form.hook ?? site.component.path, 'nothing of the page sends it');
-  const block = newBlock();
   block.lines.push(...commentsOf(apart));
   if (!keepsChange(apart, stated)) apart.names.change = apart.names.setValues;
   addBlock(apart, stated, block);
@@ -155,6 +166,7 @@ function sayHelpers(apart: TakenApart): void {
     if (!isGivenValuesOnly(given, leaving)) stays(leaving, given, 'whether it takes more than the values is not told');
     return;
   }
+  sayOwnValues(apart);
   const [, helpers, ...more] = fn.get('params') as NodePath[];
   if (more.length) stays(leaving, fn, 'it takes more than the values and the helpers');
   if (!helpers) return;
@@ -214,7 +226,7 @@ function sayTypes(apart: TakenApart): void {
   });
 }
 
-function statedIn(apart: TakenApart): Stated | undefined {
+function statedIn(apart: TakenApart, block: Block): Stated | undefined {
   const { leaving, form, needs, names } = apart;
   const { options } = form;
   const { typescript, text } = leaving.script;
@@ -228,7 +240,7 @@ function statedIn(apart: TakenApart): Stated | undefined {
   const off = (name: string): boolean => options.get(name)?.isBooleanLiteral({ value: false }) === true;
   const [onChange, onBlur] = [!off('validateOnChange'), !off('validateOnBlur')];
   const asksAll = apart.asked.every(({ gated }) => gated) && !needs.has('valid') && !needs.has('setErrors');
-  const { check, checkLines } = checkOf(apart, started.type, started.errors);
+  const { check, checkLines } = checkOf(apart, started.type, started.errors, block);
   const status = options.get('initialStatus');
   const statusText = status ? text.slice(status.node.start ?? 0, status.node.end ?? 0) : '';
   if (needs.has('status') && !status && typescript && !saysTexts(apart)) {
@@ -277,10 +289,16 @@ function checkOf(
   apart: TakenApart,
   type: string | undefined,
   errors: string | undefined,
+  block: Block,
 ): Pick<Stated, 'check' | 'checkLines'> {
   const { leaving, form, ownRules, names } = apart;
   const given = form.options.get('validate');
   const nothing = { check: undefined, checkLines: [] };
+  const schema = form.options.get('validationSchema');
+  if (schema) {
+    if (given ?? ownRules[0]) stays(leaving, schema, 'a function checks beside the schema');
+    return askedSchema(apart, schema, type, errors, block) ?? nothing;
+  }
   if (!given && !ownRules.length) return nothing;
   const fn = given && (given.isObjectMethod() ? given : functionOf(given));
   if (given && (!fn || fn.node.async || fn.node.params.length > 1)) {
@@ -315,6 +333,31 @@ function checkOf(
       '',
     ],
   };
+}
+
+/** The schema asked as the package asks it: an empty text counts as none. */
+function askedSchema(
+  apart: TakenApart,
+  given: NodePath,
+  type: string | undefined,
+  errors: string | undefined,
+  block: Block,
+): Pick<Stated, 'check' | 'checkLines'> | undefined {
+  const { leaving, names, fields, kinds } = apart;
+  const schema = schemaRules(leaving, given, fields);
+  if (!schema) return undefined;
+  if (schema.library !== 'yup') stays(leaving, given, 'the package asks schemas of yup alone');
+  if (schema.asksAll) stays(leaving, given, 'what its schema asks of all values together reaches no field');
+  if ([...kinds.values()].includes('other'))
+    stays(leaving, given, 'a schema of values inside of values is not asked here yet');
+  const filled = `.filter(([, value]) => value !== ${quoted('', leaving.context.style)})`;
+  const lines = [
+    '// an empty text counts as none',
+    `const given = Object.fromEntries(Object.entries(${names.values})${filled});`,
+  ];
+  const before = block.lines.length;
+  addSchemaCheck(apart, schema, { type, errors }, block, { lines, name: 'given', options: ', context: given' });
+  return { check: (values) => `${names.check}(${values})`, checkLines: [...block.lines.splice(before), ''] };
 }
 
 /** The author’s function that stood in the option, as one of the component. */
@@ -353,7 +396,7 @@ function placeOf({ leaving, form }: TakenApart): Place {
   const last = body?.get('body').at(-1);
   return last
     ? { statement: last, indent: depthOf(leaving, last) }
-    : { statement: leaving.site.component.path, indent: '' };
+    : { statement: leaving.site.component.path, indent: leaving.context.style.indent };
 }
 
 function placeBlock(apart: TakenApart, text: string): void {
@@ -368,7 +411,8 @@ function placeBlock(apart: TakenApart, text: string): void {
   }
   const { component } = leaving.site;
   const ways = component.kind === 'function' ? returnedBy(component.path) : [];
-  if (!statement.isReturnStatement() || ways.length > 1) {
+  const isWhole = ways.length === 1 && ways[0]?.parentPath?.node === component.path.node;
+  if (!(isWhole || statement.isReturnStatement()) || ways.length > 1) {
     stays(leaving, statement, 'the component does not end with one thing that it gives');
     return;
   }
@@ -382,6 +426,28 @@ function placeBlock(apart: TakenApart, text: string): void {
     stays(leaving, element.content, 'the function that draws the form does more than that');
     return;
   }
-  saysAt(leaving, statement.node.start ?? 0, statement.node.start ?? 0, `${text}${newline}${newline}${indent}`);
   says(leaving, element.path, () => drawnText(leaving, element.path, element.content));
+  if (isWhole && ways[0]) giveBody(leaving, ways[0], text);
+  else saysAt(leaving, statement.node.start ?? 0, statement.node.start ?? 0, `${text}${newline}${newline}${indent}`);
+}
+
+/** A body of statements for a component that is a single expression so far. */
+function giveBody(leaving: Leaving, drawn: NodePath, lines: string): void {
+  const { script, context } = leaving;
+  const { newline, semicolon, indent } = context.style;
+  const start = drawn.node.start ?? 0;
+  const end = drawn.node.end ?? 0;
+  const lead = /=>\s*(\(\s*)?$/.exec(script.text.slice(0, start));
+  const close = lead?.[1] === undefined ? '' : (/^\s*\)/.exec(script.text.slice(end))?.[0] ?? '');
+  if (!lead) {
+    stays(leaving, drawn, 'something stands in front of what the component gives');
+    return;
+  }
+  const depth = depthOf(leaving, drawn);
+  const isOwnLine = lead[1]?.includes('\n') === true;
+  saysAt(leaving, start - lead[0].length + 2, end + close.length, () => {
+    const text = reindented(textIn(leaving, drawn), depth, depth + indent);
+    const given = isOwnLine ? `(${newline}${depth + indent}${text}${newline}${indent})` : text;
+    return ` {${newline}${indent}${lines}${newline}${newline}${indent}return ${given}${semicolon}${newline}}`;
+  });
 }

@@ -45,6 +45,10 @@ export interface Apart {
   send: { given: NodePath; fn: FunctionPath | undefined } | undefined;
   /** The name under which it is called, where it stands in a constant of its own from now on. */
   sendName?: string | undefined;
+  /** What is sent, where that is more than the values: an expression for it. */
+  sent?: string | undefined;
+  /** Whether the function that sends, where it has another name for the values, says the component’s by now. */
+  ownName?: boolean;
   /**
    * The call that changes the values.
    * @param next all values as they are to be
@@ -65,7 +69,7 @@ export function apartOf(
   start: NodePath | undefined,
   made: NodePath,
   locals: ReadonlyMap<string, string>,
-): Omit<Apart, 'send' | 'sendName' | 'changes' | 'numberOf' | 'listWith'> | undefined {
+): Omit<Apart, 'send' | 'sendName' | 'sent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'> | undefined {
   const values = startValues(start, leaving.site);
   if (!values) {
     stays(leaving, start ?? made, 'what it begins as is no object that could be followed');

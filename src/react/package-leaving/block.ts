@@ -4,6 +4,9 @@ import type { FormModel } from '../../form/model.js';
 import { reactImportEdits } from '../import-edits.js';
 import { namedReferences } from '../references.js';
 import { retirementOf } from '../retirement.js';
+import type { Edit } from '../../source/edits.js';
+import { quoted } from '../../source/style.js';
+import { pascal } from '../form-names.js';
 import { resolved, type Leaving } from './leaving.js';
 
 /** Lines of code, one step of indentation as two spaces and statements with semicolons, as they are made. */
@@ -14,11 +17,27 @@ export interface Block {
   lines: Lines;
   hooks: Set<string>;
   types: Set<string>;
+  /** Names to import from further modules. */
+  imports: Map<string, string>;
 }
 
 /** A block to which lines are added. */
 export function newBlock(): Block {
-  return { lines: [], hooks: new Set(), types: new Set() };
+  return { lines: [], hooks: new Set(), types: new Set(), imports: new Map() };
+}
+
+/** How the file calls a name of a module, which it imports from now on where it does not yet. */
+export function importedFor(block: Block, { script, context }: Leaving, module: string, name: string): string {
+  for (const node of script.ast.program.body) {
+    if (!t.isImportDeclaration(node) || node.source.value !== module || node.importKind === 'type') continue;
+    for (const one of node.specifiers) {
+      if (t.isImportNamespaceSpecifier(one)) return `${one.local.name}.${name}`;
+      if (t.isImportSpecifier(one) && t.isIdentifier(one.imported, { name })) return one.local.name;
+    }
+  }
+  const local = context.freeName(name, `${name}Of${pascal(module)}`);
+  block.imports.set(local === name ? name : `${name} as ${local}`, module);
+  return local;
 }
 
 /** Adds a state variable. */
@@ -119,7 +138,13 @@ export function planOf(leaving: Leaving, block: Block): RewritePlan {
   const apart = retirement.edits.filter(
     (edit) => !loose.some(({ start, end }) => edit.start <= start && edit.end >= end),
   );
-  const edits = [...own, ...imports.edits, ...apart.filter((edit) => !own.some((one) => overlaps(one, edit)))];
+  const further = furtherImports(leaving, block);
+  const edits = [
+    ...own,
+    ...imports.edits,
+    ...further,
+    ...apart.filter((edit) => !own.some((one) => overlaps(one, edit))),
+  ];
   return {
     edits: edits.map((edit) => ({ file: script.file, ...edit })),
     creates: [],
@@ -127,6 +152,20 @@ export function planOf(leaving: Leaving, block: Block): RewritePlan {
     dependencies: [],
     ledger,
   };
+}
+
+/** The edits that import names from further modules: beside what comes from there, or below the last import. */
+function furtherImports({ script, context }: Leaving, { imports }: Block): Edit[] {
+  const { style } = context;
+  const all = script.ast.program.body.filter((node) => t.isImportDeclaration(node));
+  return [...imports].map(([name, module]): Edit => {
+    const known = all.find(({ source, importKind }) => source.value === module && importKind !== 'type');
+    const beside = known?.specifiers.findLast((one) => t.isImportSpecifier(one))?.end;
+    if (typeof beside === 'number') return { start: beside, end: beside, text: `, ${name}` };
+    const at = all.at(-1)?.end ?? 0;
+    const line = `import { ${name} } from ${quoted(module, style)}${style.semicolon}`;
+    return { start: at, end: at, text: all.length ? style.newline + line : line + style.newline };
+  });
 }
 
 /** Declarations that nothing but the package asked: none of the author’s own but types and imports go. */

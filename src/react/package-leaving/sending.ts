@@ -2,7 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { functionOf, type FunctionPath } from '../components.js';
 import type { Apart } from './apart.js';
-import { depthOf, reindented, textIn } from './leaving.js';
+import { depthOf, isSeenAt, reindented, sayName, textIn } from './leaving.js';
 
 /** What a package does around a send, where others differ. */
 export interface SendManners {
@@ -14,13 +14,11 @@ export interface SendManners {
 
 /** The statements that send, with the flag that says so raised meanwhile, and whether they wait for something. */
 export function sendLines(apart: Apart, { warning, staysBusy }: SendManners = {}): { async: boolean; lines: string[] } {
-  const { names, needs, send, leaving } = apart;
+  const { names, needs, send } = apart;
   if (!send) return { async: false, lines: [] };
   const own = ownBody(apart);
   const waits = answerOf(send.fn) !== 'nothing';
-  const lines = own
-    ? relative(reindented(textIn(leaving, own), depthOf(leaving, own), ''), leaving.context.style.indent)
-    : [`${waits ? 'await ' : ''}${calledAs(apart, send.given)};`];
+  const lines = own ? ownLines(apart, own) : [`${waits ? 'await ' : ''}${sentBy(apart, send.given)};`];
   const begin = needs.has('submitting') ? [`${names.setSubmitting}(true);`] : [];
   const caught = waits && warning !== undefined ? ['} catch (error) {', `  console.warn(${warning}, error);`] : [];
   const ends = begin.length && (waits || !staysBusy) ? ['} finally {', `  ${names.setSubmitting}(false);`] : [];
@@ -55,30 +53,69 @@ export function returnedBy(fn: NodePath<t.Function>): NodePath[] {
   return found;
 }
 
-function calledAs({ names, leaving, sendName }: Apart, given: NodePath): string {
-  if (sendName !== undefined) return `${sendName}(${names.values})`;
+/** The expression that sends: what a function of one expression gives, else its call. */
+function sentBy(apart: Apart, given: NodePath): string {
+  const body = apart.ownName === true && apart.send?.fn ? (apart.send.fn.get('body') as NodePath) : undefined;
+  return body && !body.isBlockStatement() ? textIn(apart.leaving, body) : calledAs(apart, given);
+}
+
+function calledAs({ names, leaving, sendName, sent = names.values }: Apart, given: NodePath): string {
+  if (sendName !== undefined) return `${sendName}(${sent})`;
   const text = textIn(leaving, given);
   const called = given.isIdentifier() || given.isMemberExpression() ? text : `(${text})`;
-  return `${called}(${names.values})`;
+  return `${called}(${sent})`;
+}
+
+/** The statements of the function that sends, with what is sent under the name that it has for that. */
+function ownLines({ send, sent, leaving }: Apart, own: NodePath<t.BlockStatement>): string[] {
+  const [values] = (send?.fn?.get('params') ?? []) as NodePath[];
+  const text = reindented(textIn(leaving, own), depthOf(leaving, own), '');
+  const lead = values && sent !== undefined ? [`const ${textIn(leaving, values)} = ${sent};`] : [];
+  return [...lead, ...relative(text, leaving.context.style.indent)];
+}
+
+/** Says the values by the component’s name for them in a function that sends and has another one, where it can be. */
+export function sayOwnValues(apart: Apart): void {
+  const { send, sent, names, leaving, sendName } = apart;
+  const fn = send?.fn;
+  const [values] = (fn?.get('params') ?? []) as NodePath[];
+  const binding = values?.isIdentifier() ? fn?.scope.getOwnBinding(values.node.name) : undefined;
+  if (!fn || fn.node !== send.given.node || sendName !== undefined || sent !== undefined || !binding?.constant) return;
+  const body = fn.get('body') as NodePath;
+  const isSeen = [body, ...binding.referencePaths].every((one) => isSeenAt(leaving, one, names.values));
+  const isExpression = body.isCallExpression();
+  if (!isSeen || (!isExpression && !body.isBlockStatement())) return;
+  apart.ownName = true;
+  if (isExpression || ownBody(apart))
+    for (const reference of binding.referencePaths) sayName(leaving, reference, names.values);
+  else apart.ownName = false;
 }
 
 /** The body of the function that sends, where it stands where it is given and knows the values by the component’s name. */
-export function ownBody({ send, sendName, names, leaving }: Apart): NodePath<t.BlockStatement> | undefined {
+export function ownBody({
+  send,
+  sendName,
+  sent,
+  ownName,
+  names,
+  leaving,
+}: Apart): NodePath<t.BlockStatement> | undefined {
   const fn = send?.fn;
   if (!fn || fn.node !== send.given.node || sendName !== undefined) return undefined;
   const body = fn.get('body') as NodePath;
   const [values] = fn.get('params') as NodePath[];
   // a pattern that takes the values apart was said as the component’s name
-  const isNamed = !values || values.isObjectPattern() || values.isIdentifier({ name: names.values });
+  const isSaid = ownName === true || values?.isObjectPattern() === true || values?.isIdentifier({ name: names.values });
+  const isNamed = !values || (sent === undefined ? isSaid : values.isIdentifier());
   // what it answers with is waited for
   if (!body.isBlockStatement() || !isNamed || returnedBy(fn).length) return undefined;
   // names of the body must not meet those of the function around it
   const { scope } = leaving.site.component.path;
   const meets = (name: string): boolean => {
     const known = scope.getOwnBinding(name);
-    return name === 'event' || name === 'wrong' || (known !== undefined && !leaving.gone.has(known));
+    return /^(?:event|wrong)$/.test(name) || name === names.values || (known !== undefined && !leaving.gone.has(known));
   };
-  const declared = Object.entries(body.scope.bindings).filter(([, { kind }]) => kind !== 'param');
+  const declared = Object.entries(body.scope.bindings).filter(([, { kind }]) => kind !== 'param' || sent !== undefined);
   return declared.some(([name]) => meets(name)) ? undefined : body;
 }
 

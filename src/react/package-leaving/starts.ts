@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { functionOf, type FunctionPath } from '../components.js';
 import { pascal } from '../form-names.js';
 import type { FormSite } from '../approach.js';
+import { typedAs } from './apart.js';
 import { depthOf, reindented, saysAt, stays, type Leaving } from './leaving.js';
 
 /** The identifiers that a target binds: a name, or those of a pattern. */
@@ -39,33 +40,58 @@ export function typeOfValues(
 
 /** What the values begin as: the author’s constant, or one that is put above the component. */
 function startOf(leaving: Leaving, start: NodePath, type: string | undefined): string | undefined {
-  const { site, context, script } = leaving;
+  const { site } = leaving;
   if (start.isIdentifier()) {
     const binding = start.scope.getBinding(start.node.name);
     return binding?.scope.path.isProgram() ? start.node.name : undefined;
   }
   if (!start.isObjectExpression() || asksComponent(start, site)) return undefined;
-  const name = context.freeName(`initial${pascal(site.component.name)}`, 'initialValues');
-  const statement = site.component.statement.node;
-  const at = statement.leadingComments?.[0]?.start ?? statement.start ?? 0;
-  const { newline, semicolon } = context.style;
-  const lead = `const ${name}${type === undefined ? '' : `: ${type}`} = `;
-  const own = reindented(script.text.slice(start.node.start ?? 0, start.node.end ?? 0), depthOf(leaving, start), '');
-  saysAt(leaving, at, at, `${lead}${own}${semicolon}${newline}${newline}`);
+  return putAbove(leaving, start, `initial${pascal(site.component.name)}`, type);
+}
+
+/** Puts an expression into a constant above the component. */
+export function putAbove(leaving: Leaving, path: NodePath, wished: string, type?: string): string {
+  const { context, script } = leaving;
+  const name = context.freeName(wished, `${wished}Value`);
+  const own = reindented(script.text.slice(path.node.start ?? 0, path.node.end ?? 0), depthOf(leaving, path), '');
+  stateAbove(leaving, `const ${typedAs(name, type)} = ${own}`);
   return name;
 }
 
+/** Declares a type above the component, and gives its name. */
+export function typeAbove(leaving: Leaving, wished: string, type: string): string {
+  const name = leaving.context.freeName(wished, `${wished}Type`);
+  stateAbove(leaving, `type ${name} = ${type}`);
+  return name;
+}
+
+function stateAbove(leaving: Leaving, text: string): void {
+  const { site, context } = leaving;
+  const statement = site.component.statement.node;
+  const at = statement.leadingComments?.[0]?.start ?? statement.start ?? 0;
+  const { newline, semicolon } = context.style;
+  saysAt(leaving, at, at, `${text}${semicolon}${newline}${newline}`);
+}
+
 /** Whether an expression needs its component, or does something each time. */
-function asksComponent(path: NodePath, { component }: FormSite): boolean {
+function asksComponent(path: NodePath, site: FormSite): boolean {
+  let calls = false;
+  path.traverse({ CallExpression: () => void (calls = true) });
+  return calls || asksView(path, site);
+}
+
+/** Whether an expression speaks of something that its component declares. */
+export function asksView(path: NodePath, { component }: FormSite): boolean {
   let asks = false;
   path.traverse({
     Identifier(inner) {
       if (!inner.isReferencedIdentifier()) return;
       const of = inner.scope.getBinding(inner.node.name)?.scope.path;
-      if (of && !of.isProgram() && (of === component.path || of.findParent((parent) => parent === component.path)))
-        asks = true;
+      // what a function of the expression itself declares is its own
+      if (!of || of.isProgram() || of.findParent((parent) => parent.node === path.node)) return;
+      asks ||=
+        of.node === component.path.node || of.findParent((parent) => parent.node === component.path.node) !== null;
     },
-    CallExpression: () => void (asks = true),
   });
   return asks;
 }

@@ -1,5 +1,6 @@
 import { typedAs } from '../package-leaving/apart.js';
 import { addFunction, addState, recheckLines, type Block } from '../package-leaving/block.js';
+import { addSchemaCheck } from '../package-leaving/schema-check.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf, nameText } from '../package-leaving/ties.js';
 import { quoted } from '../../source/style.js';
@@ -20,7 +21,7 @@ export interface Stated {
 /** Writes what stands in the component: state, and the functions that change it. */
 export function addBlock(apart: TakenApart, stated: Stated, block: Block): void {
   const { needs, rules } = apart;
-  const checks = rules.length > 0;
+  const checks = apart.schema !== undefined || rules.length > 0;
   if (checks) needs.add('errors');
   const live = checks && (stated.moments.after !== 'onSubmit' || stated.moments.before !== 'onSubmit');
   if (live) needs.add('recheck');
@@ -63,14 +64,18 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
     );
   if (needs.has('valid'))
     block.lines.push(
-      apart.rules.length
+      apart.schema || apart.rules.length
         ? `const ${names.valid} = Object.keys(${names.check}(${names.values})).length === 0;`
         : `const ${names.valid} = true;`,
     );
 }
 
 function addCheck(apart: TakenApart, stated: Stated, block: Block): void {
-  const { names, rules } = apart;
+  const { names, rules, schema } = apart;
+  if (schema) {
+    addSchemaCheck(apart, schema, stated, block);
+    return;
+  }
   const errors = typedAs('errors', stated.errors);
   addFunction(block, `function ${names.check}(${typedAs(names.values, stated.type)})`, [
     `const ${errors} = {};`,

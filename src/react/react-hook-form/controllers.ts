@@ -20,7 +20,7 @@ import {
 } from '../package-leaving/leaving.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
-import { shownWhen } from '../package-leaving/shown.js';
+import { registers } from './places.js';
 
 /** Says what a component of the package draws, in the author’s own elements. */
 export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): void {
@@ -44,11 +44,8 @@ function sayController(apart: TakenApart, element: NodePath<t.JSXElement>): void
   const further = attributes.find(({ name }) => !['name', 'control', 'render', 'rules'].includes(name));
   if (further) stays(leaving, further.path, `${further.name} is not said without the package yet`);
   const rules = of('rules');
-  if (rules?.isObjectExpression()) {
-    const when = shownWhen(apart, element);
-    if (!when) stays(leaving, rules, 'when it is shown is no plain condition');
-    else apart.rules.push({ field, rules, shownWhen: when, numeric: false, element });
-  } else if (rules) stays(leaving, rules, 'its rules are told only when the form runs');
+  if (rules && !rules.isObjectExpression()) stays(leaving, rules, 'its rules are told only when the form runs');
+  else registers(apart, { field, rules, at: element, element, numeric: false });
   const body = render.get('body') as NodePath;
   const [given] = render.get('params') as NodePath[];
   if (!given?.isObjectPattern() || body.isBlockStatement()) {

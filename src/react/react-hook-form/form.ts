@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Apart, PlainNames } from '../package-leaving/apart.js';
+import type { SchemaRules } from '../package-leaving/schemas.js';
 import type { HookForm } from './found.js';
 
 /** The names that the parts of a form get in its component once the package is gone. */
@@ -21,10 +22,12 @@ export interface FormNames extends PlainNames {
   left: string;
 }
 
-/** The rules of one field, as they are stated where it is registered. */
+/** One field where it is registered, with the rules that are stated there. */
 export interface OwnRules {
   field: string;
-  rules: NodePath<t.ObjectExpression>;
+  rules: NodePath<t.ObjectExpression> | undefined;
+  /** Where in the file it is registered. */
+  at: number;
   shownWhen: (() => string)[];
   /** It holds a number, rather than the text of one. */
   numeric: boolean;
@@ -39,6 +42,8 @@ export interface TakenApart extends Apart {
   type: string | undefined;
   names: FormNames;
   rules: OwnRules[];
+  /** The schema that checks it in place of rules at its fields. */
+  schema: SchemaRules | undefined;
   /** Fields that hold numbers, because their control is told to give them. */
   numeric: Set<string>;
   /** Which fields are checked along with one: `deps`. */

@@ -9,13 +9,14 @@ import { functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
 import { calledImport } from '../hook-calls.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
-import { apartOf, namedAs } from '../package-leaving/apart.js';
+import { apartOf, namedAs, type PlainNames } from '../package-leaving/apart.js';
 import { isLeft, leavingFrom, nameIn, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import { forgetNames, planByHook, refuseUnknown, targetsOf } from '../package-leaving/hook-form.js';
-import { ownBody } from '../package-leaving/sending.js';
+import { ownBody, sayOwnValues } from '../package-leaving/sending.js';
 import { startValues } from '../package-leaving/fields.js';
 import { startedAs, typeOfValues } from '../package-leaving/starts.js';
+import { madeBy, schemaRules, schemaType, type SchemaRules } from '../package-leaving/schemas.js';
 import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
@@ -23,7 +24,7 @@ import { momentsOf, type FormNames, type TakenApart } from './form.js';
 import { sayWatchedChild } from './watchers.js';
 import { sayMember, valuesAsked } from './places.js';
 
-const known = new Set(['defaultValues', 'mode', 'reValidateMode', 'shouldFocusError']);
+const known = new Set(['defaultValues', 'mode', 'reValidateMode', 'shouldFocusError', 'resolver']);
 
 /** Takes a form off the package: values, errors and status into state variables, and its events into functions. */
 export function leaveHookForm(model: FormModel, context: WriteContext, site: FormSite, form: HookForm): RewritePlan {
@@ -40,7 +41,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   saySender(apart);
   refuseLate(
     leaving,
-    apart.rules.map(({ rules }) => rules.node),
+    apart.rules.flatMap(({ rules }) => rules?.node ?? []),
   );
   if (apart.needs.has('resetTo') && (apart.needs.has('resetBack') || apart.needs.has('dirty')))
     apart.needs.add('first');
@@ -69,6 +70,9 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
   }
   const plain = apartOf(leaving, form.options.get('defaultValues'), form.call, renamed);
   if (!plain) return undefined;
+  const schema = resolverOf(leaving, form, plain.fields);
+  const send = senderOf(form);
+  if (schema?.makes === true && !sender) nameApart(leaving, send, plain.names);
   const submitted = namedAs(leaving, plainNames.get('isSubmitted'), 'submitted', 'sendTried');
   const failure = nameIn(leaving, 'failure', 'formError', 'sendFailure');
   const names: FormNames = {
@@ -89,16 +93,19 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     form,
     sendName: sender && nameIn(leaving, 'send', 'sendValues', 'sendForm'),
     type: leaving.script.typescript
-      ? typeOfValues(leaving, form.type, form.options.get('defaultValues'), [])
+      ? ((!form.type && schema ? schemaType(leaving, schema) : undefined) ??
+        typeOfValues(leaving, form.type, form.options.get('defaultValues'), []))
       : undefined,
     names,
     rules: [],
+    schema,
+    sent: schema?.makes === true ? madeBy(schema, names.values) : undefined,
     numeric,
     along: new Map(),
     watched: new Map(),
     references: new Map(),
     watchers: new Set(),
-    send: senderOf(form),
+    send,
     changes: (next, name) =>
       names.change === names.setValues ? `${names.setValues}(${next})` : `${names.change}(${next}, ${name})`,
     numberOf: (target, field) => (numeric.has(field) ? `${target}.valueAsNumber` : `${target}.value`),
@@ -117,6 +124,28 @@ function declaredSender({ taken }: HookForm): NodePath<t.Identifier> | undefined
     if (id?.isIdentifier()) return id;
   }
   return undefined;
+}
+
+/** The schema that the package's resolver asks: `resolver: zodResolver(schema)`. */
+function resolverOf(leaving: Leaving, form: HookForm, fields: readonly string[]): SchemaRules | undefined {
+  const given = form.options.get('resolver');
+  if (!given) return undefined;
+  const call = given.isCallExpression() ? given : undefined;
+  const made = call && calledImport(call);
+  const [schema, ...more] = (call?.get('arguments') ?? []) as (NodePath | undefined)[];
+  if (!schema || more.length || !made || !/^@hookform\/resolvers\/(?:zod|yup)$/.test(made.module)) {
+    stays(leaving, given, 'how it is checked as a whole is not told');
+    return undefined;
+  }
+  return schemaRules(leaving, schema, fields);
+}
+
+/** Another name for the values, where the function that sends has theirs for what it is given. */
+function nameApart(leaving: Leaving, send: TakenApart['send'], names: PlainNames): void {
+  const [values] = send?.fn?.get('params') ?? [];
+  if (send?.fn?.node !== send?.given.node || !values?.isIdentifier({ name: names.values })) return;
+  names.values = nameIn(leaving, 'formValues', 'entries');
+  names.setValues = nameIn(leaving, `set${pascal(names.values)}`, 'setAllValues');
 }
 
 /** The function that a form is sent with: the one that every call of `handleSubmit` is given. */
@@ -168,7 +197,7 @@ function sayAll(apart: TakenApart, site: FormSite): void {
   // a control that is shown later is registered, and gets the focus, behind those that are there at first
   const late = ({ shownWhen }: TakenApart['rules'][number]): number =>
     shownWhen.every((text) => holdsAtFirst(apart, text())) ? 0 : 1;
-  apart.rules.sort((a, b) => late(a) - late(b) || (a.rules.node.start ?? 0) - (b.rules.node.start ?? 0));
+  apart.rules.sort((a, b) => late(a) - late(b) || a.at - b.at);
 }
 
 /** Whether a condition holds for the values that the form begins with, as far as it is told. */
@@ -240,13 +269,17 @@ function saySender(apart: TakenApart): void {
   }
   const { fn, given } = send;
   if (!fn) return;
+  sayOwnValues(apart);
   const [values, ...more] = fn.get('params') as NodePath[];
   if (more.length) stays(leaving, fn, 'it takes more than the values');
   const declarator = fn.parentPath;
   const id = declarator?.isVariableDeclarator() ? declarator.node.id : undefined;
   const note = t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation) ? id.typeAnnotation : undefined;
   const isHandler = note !== undefined && /^SubmitHandler</.test(textOfNode(leaving, note.typeAnnotation));
-  const type = typeOfValues(leaving, form.type, form.options.get('defaultValues'), []);
+  const made = form.call.node.typeParameters?.params[2];
+  const type = made
+    ? textOfNode(leaving, made)
+    : (apart.type ?? typeOfValues(leaving, form.type, form.options.get('defaultValues'), []));
   if (isHandler) saysAt(leaving, note.start ?? 0, note.end ?? 0, '');
   const isUntyped = values?.isIdentifier() === true && !values.node.typeAnnotation;
   if (
@@ -261,6 +294,7 @@ function saySender(apart: TakenApart): void {
         .slice(0, values.node.start ?? 0)
         .trimEnd()
         .at(-1) !== '(';
+    if (!made && apart.schema?.retypes) stays(leaving, values, 'the type that the schema makes of it is not told');
     if (isBare) says(leaving, values, `(${values.node.name}: ${type})`);
     else saysAt(leaving, end, end, `: ${type}`);
   }

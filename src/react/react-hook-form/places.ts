@@ -10,7 +10,7 @@ import type { MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import { shownWhen } from '../package-leaving/shown.js';
 import { callIn, runOf } from '../package-leaving/turns.js';
-import type { FormNames, TakenApart } from './form.js';
+import type { FormNames, OwnRules, TakenApart } from './form.js';
 
 /** Members that are status, the names they get and what they need. */
 const held: Readonly<Record<string, { name: keyof FormNames; need: string }>> = {
@@ -232,6 +232,25 @@ function sayMessage(apart: TakenApart, error: NodePath, text: string): boolean {
   return true;
 }
 
+/** Notes that a field is registered at a place, with the rules that are stated there. */
+export function registers(
+  apart: TakenApart,
+  { field, rules, at, element, numeric }: Omit<OwnRules, 'shownWhen' | 'at'> & { at: NodePath },
+): void {
+  const { leaving, schema } = apart;
+  if (!rules && !schema) return;
+  const ignored = schema && rules?.get('properties').find(({ node }) => !aboutValues(node));
+  // the package asks its schema alone
+  if (ignored) stays(leaving, ignored, 'the schema checks in place of this rule, which the package passes over');
+  const when = shownWhen(apart, element);
+  if (when) apart.rules.push({ field, rules, at: at.node.start ?? 0, shownWhen: when, numeric, element });
+  else stays(leaving, rules ?? at, 'when it is shown is no plain condition');
+}
+
+function aboutValues(node: t.Node): boolean {
+  return t.isObjectProperty(node) && t.isIdentifier(node.key) && /^(?:valueAsNumber|deps)$/.test(node.key.name);
+}
+
 /** `{...register('town', rules)}`: the attributes of a controlled element. */
 function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   const { leaving } = apart;
@@ -260,11 +279,7 @@ function sayRegistered(apart: TakenApart, path: NodePath): boolean {
       along.flatMap((one) => one ?? []),
     );
   }
-  if (rules) {
-    const when = shownWhen(apart, element);
-    if (!when) stays(leaving, rules, 'when it is shown is no plain condition');
-    else apart.rules.push({ field, rules, shownWhen: when, numeric, element });
-  }
+  registers(apart, { field, rules, at: path, element, numeric });
   const tied = (): string[] | undefined =>
     tiedBy(apart, { element, tag, field, at: path }, own, apart.needs.has('handleBlur'));
   if (tied() === undefined) return true;

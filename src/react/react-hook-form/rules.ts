@@ -24,14 +24,18 @@ type Step = Asked | Answered;
 
 /** The statements that check one field, message by message in the order of the package. */
 export function checkLines(apart: TakenApart, own: OwnRules): string[] {
+  if (!own.rules) return [];
   const bodies: t.Node[] = [];
   t.traverseFast(own.rules.node, (node) => {
     if (t.isArrowFunctionExpression(node) && t.isBlockStatement(node.body)) bodies.push(node);
   });
-  return [...commentsIn(apart.leaving, own.rules.node, bodies), ...ruleLines(apart, own)];
+  return [...commentsIn(apart.leaving, own.rules.node, bodies), ...ruleLines(apart, { ...own, rules: own.rules })];
 }
 
-function ruleLines(apart: TakenApart, own: OwnRules): string[] {
+/** A field with rules that are stated where it is registered. */
+type Ruled = OwnRules & { rules: NodePath<t.ObjectExpression> };
+
+function ruleLines(apart: TakenApart, own: Ruled): string[] {
   const steps = stepsOf(apart, own);
   const [first] = steps;
   if (!first) return [];
@@ -55,12 +59,12 @@ function ruleLines(apart: TakenApart, own: OwnRules): string[] {
   return gate === '' ? body : [`if (${gate}) {`, ...body.map((line) => `  ${line}`), '}'];
 }
 
-function answered({ call }: Answered, { field }: OwnRules, target: string): string[] {
+function answered({ call }: Answered, { field }: Ruled, target: string): string[] {
   const name = `${field.replace(/\W/g, '')}Answer`;
   return [`const ${name} = ${call};`, `if (typeof ${name} === 'string') ${target} = ${name};`];
 }
 
-function stepsOf(apart: TakenApart, own: OwnRules): Step[] {
+function stepsOf(apart: TakenApart, own: Ruled): Step[] {
   const { names } = apart;
   const value = `${names.values}.${own.field}`;
   const kind = own.numeric ? 'number' : apart.kinds.get(own.field);
@@ -167,7 +171,7 @@ function memberOf(property: NodePath): NodePath | undefined {
 /** A rule with its limit and message; undefined where it is not stated. */
 function ruleOf(
   apart: TakenApart,
-  { rules }: OwnRules,
+  { rules }: Ruled,
   name: string,
 ): { limit: string | undefined; message: string } | undefined {
   const given = memberNamed(rules, name);
