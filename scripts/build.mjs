@@ -2,6 +2,7 @@
 // Small packages that every command loads are built in, because finding and reading their many files takes longer than
 // the work itself; their licences go along in dist/licences.txt.
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
@@ -9,6 +10,27 @@ import { build } from 'esbuild';
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const dist = path.join(root, 'dist');
 const { dependencies } = JSON.parse(readFileSync(path.join(root, 'package.json'), 'utf8'));
+
+// The package of tree types is CommonJS with more than a thousand exports, and a bundle would copy all of them anew for
+// each of the files that import it. As plain exports of one module they are there once.
+const treeTypes = {
+  name: 'tree-types',
+  setup(bundle) {
+    const names = Object.keys(createRequire(import.meta.url)('@babel/types')).filter(
+      (name) => !/^(?:import|super|default|__esModule)$/.test(name),
+    );
+    const lines = names.map((name) => `export const ${name} = types.${name};`);
+    bundle.onResolve({ filter: /^@babel\/types$/ }, ({ importer, kind }) =>
+      kind === 'import-statement' && importer.startsWith(path.join(root, 'src'))
+        ? { path: '@babel/types', namespace: 'plain-exports' }
+        : undefined,
+    );
+    bundle.onLoad({ filter: /.*/, namespace: 'plain-exports' }, () => ({
+      contents: `import * as types from '@babel/types';\n${lines.join('\n')}`,
+      resolveDir: root,
+    }));
+  },
+};
 
 rmSync(dist, { recursive: true, force: true });
 const { metafile } = await build({
@@ -19,6 +41,7 @@ const { metafile } = await build({
     'trial-player': 'src/trial/player.ts',
   },
   outdir: dist,
+  plugins: [treeTypes],
   bundle: true,
   splitting: true,
   platform: 'node',

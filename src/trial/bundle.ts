@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { Loader, Plugin } from 'esbuild';
@@ -79,6 +80,17 @@ function sourcePlugin(asked: { now: BundleRequest }): Plugin {
           .find((file) => /\.\w+$/.test(file) && workspace().exists(file));
         return found && !found.includes('node_modules') ? { path: found } : undefined;
       });
+      // a page that is built for development keeps where each of its elements was made, which nobody reads here
+      build.onLoad(
+        { filter: /node_modules[\\/]react[\\/]cjs[\\/][\w.-]+\.development\.js$/ },
+        async ({ path: file }) => ({
+          contents: (await readFile(file, 'utf8')).replaceAll(
+            'Error.stackTraceLimit = 10',
+            'Error.stackTraceLimit = 0',
+          ),
+          loader: 'js',
+        }),
+      );
       build.onLoad({ filter: /\.vue$/ }, async (args) => {
         const read = workspace().read(args.path);
         if (!read.ok) return { errors: [{ text: read.reason }] };

@@ -1,7 +1,7 @@
 import type { DOMWindow } from 'jsdom';
 import type { Step } from '../steps.js';
 import type { Hints } from '../trace.js';
-import { buttonsOf, captionOf, controlsOf, labelOf, tidy } from './page.js';
+import { buttonsOf, captionOf, controlsOf, isDisabled, labelOf, tidy } from './page.js';
 
 /** Decides step by step what a careful person would try on a page. */
 export type Explorer = Generator<Step, void, void>;
@@ -102,7 +102,7 @@ function isText(control: HTMLInputElement): boolean {
 /** Gives a control a value it should accept. */
 function* fill(window: DOMWindow, control: HTMLInputElement, hints: Hints): Explorer {
   const name = callOf(window, control);
-  if (control.matches(':disabled') || control.readOnly) return;
+  if (isDisabled(control) || control.readOnly) return;
   if (control.tagName === 'SELECT') {
     const select = control as unknown as HTMLSelectElement;
     const options = [...select.options].filter((option) => !option.disabled && option.value !== '');
@@ -148,8 +148,7 @@ function* fillAll(window: DOMWindow, hints: Hints, manner: { onlyEmpty?: boolean
     done.add(next);
     if (manner.onlyEmpty === true && (next.value !== '' || next.type === 'checkbox' || next.type === 'radio')) continue;
     const padded = manner.padded === true && /^(text|search|textarea)$/.test(next.type) && !next.readOnly;
-    if (padded && !next.matches(':disabled'))
-      yield { type: [callOf(window, next), ` ${mixedCase(rightValue(next, hints))} `] };
+    if (padded && !isDisabled(next)) yield { type: [callOf(window, next), ` ${mixedCase(rightValue(next, hints))} `] };
     else yield* fill(window, next, hints);
   }
 }
@@ -159,9 +158,9 @@ function* breakOneByOne(window: DOMWindow, hints: Hints): Explorer {
   const tried = controlsOf(window).filter((control) => isText(control) && !control.readOnly);
   for (const control of tried.slice(0, 10)) {
     for (const value of [...wrongValues(control, hints), '']) {
-      if (!control.isConnected || control.matches(':disabled')) break;
+      if (!control.isConnected || isDisabled(control)) break;
       yield* fillAll(window, hints, { onlyEmpty: true });
-      if (!control.isConnected || control.matches(':disabled')) break;
+      if (!control.isConnected || isDisabled(control)) break;
       yield { type: [callOf(window, control), value] };
       yield* send(window, hints, 700);
     }
@@ -179,10 +178,10 @@ function hasPickedTwin(window: DOMWindow, control: HTMLInputElement, done: Reado
 export function* explore(window: DOMWindow, hints: Hints): Explorer {
   yield { look: 'the first view' };
   const first = controlsOf(window);
-  for (const control of first) if (!control.matches(':disabled')) yield { blur: callOf(window, control) };
+  for (const control of first) if (!isDisabled(control)) yield { blur: callOf(window, control) };
   yield* send(window, hints);
   for (const control of controlsOf(window)) {
-    if (!control.isConnected || control.matches(':disabled') || control.readOnly) continue;
+    if (!control.isConnected || isDisabled(control) || control.readOnly) continue;
     const name = callOf(window, control);
     if (control.type === 'radio') {
       yield { check: name };
@@ -206,17 +205,17 @@ export function* explore(window: DOMWindow, hints: Hints): Explorer {
     (button) => button.tagName !== 'A' && !submitButtons(window, hints).includes(button),
   );
   for (const button of others.slice(0, 14)) {
-    if (!button.isConnected || button.matches(':disabled')) continue;
+    if (!button.isConnected || isDisabled(button)) continue;
     const before = controlsOf(window).length;
     yield { click: buttonCall(window, button) };
     const now = controlsOf(window);
     if (now.length > before) yield* fillAll(window, hints);
-    else if (button.isConnected && !button.matches(':disabled')) yield { click: buttonCall(window, button) };
+    else if (button.isConnected && !isDisabled(button)) yield { click: buttonCall(window, button) };
   }
   yield* fillAll(window, hints);
   yield* breakOneByOne(window, hints);
   yield* fillAll(window, hints);
-  const text = controlsOf(window).find((control) => isText(control) && !control.matches(':disabled'));
+  const text = controlsOf(window).find((control) => isText(control) && !isDisabled(control));
   if (text) yield { keys: [callOf(window, text), 'x'] };
   yield* send(window, hints);
   yield* fillAll(window, hints);
@@ -225,9 +224,9 @@ export function* explore(window: DOMWindow, hints: Hints): Explorer {
   yield { wait: 1500 };
   yield* fillAll(window, hints, { padded: true });
   for (const control of controlsOf(window).filter(isText).slice(0, 12))
-    if (control.isConnected && !control.matches(':disabled')) yield { blur: callOf(window, control) };
+    if (control.isConnected && !isDisabled(control)) yield { blur: callOf(window, control) };
   const last = controlsOf(window).find(
-    (control) => isText(control) && control.tagName !== 'TEXTAREA' && !control.matches(':disabled'),
+    (control) => isText(control) && control.tagName !== 'TEXTAREA' && !isDisabled(control),
   );
   if (last) yield { enter: callOf(window, last) };
   yield { wait: 1500 };

@@ -1,37 +1,93 @@
 import type { DOMWindow } from 'jsdom';
 import type { SeenControl } from '../trace.js';
 
-const controlSelector =
-  'input:not([type=submit]):not([type=button]):not([type=reset]):not([type=image]):not([type=hidden]), select, textarea, [contenteditable=true], [role=spinbutton], [role=switch], [role=slider]';
-const buttonSelector =
-  'button, input[type=submit], input[type=button], input[type=reset], input[type=image], [role=button], summary, a[href]';
-
 /** Text with its white space as a person sees it. */
 export function tidy(text: string | null | undefined): string {
   return (text ?? '').replace(/\s+/g, ' ').trim();
 }
 
-/** Whether an element is there to be seen: no ancestor is hidden. */
-export function isVisible(element: Element): boolean {
-  for (let node: Element | null = element; node; node = node.parentElement) {
-    if (node.hasAttribute('hidden') || node.tagName === 'TEMPLATE') return false;
-    const style = node.hasAttribute('style') ? (node as HTMLElement).style : undefined;
-    if (style && (style.display === 'none' || style.visibility === 'hidden')) return false;
-    if (node.tagName === 'DETAILS' && !node.hasAttribute('open') && node !== element && !element.closest('summary'))
-      return false;
-    if (node.tagName === 'DIALOG' && !node.hasAttribute('open')) return false;
+/** Whether an element hides itself, and what is inside of it. */
+function hides(element: Element): boolean {
+  if (element.hasAttribute('hidden') || element.tagName === 'TEMPLATE') return true;
+  if (element.tagName === 'DIALOG' && !element.hasAttribute('open')) return true;
+  const style = element.hasAttribute('style') ? (element as HTMLElement).style : undefined;
+  return style !== undefined && (style.display === 'none' || style.visibility === 'hidden');
+}
+
+/**
+ * Calls back for an element and every element inside of it that a person can see, in order.
+ * @param visit is given a function that goes on to what is inside
+ * @param read is given each text
+ */
+export function visitVisible(
+  element: Element,
+  visit: (one: Element, inside: () => void) => void,
+  read?: (text: string) => void,
+): void {
+  if (hides(element)) return;
+  const isClosed = element.tagName === 'DETAILS' && !element.hasAttribute('open');
+  visit(element, () => {
+    for (let child = element.firstChild; child; child = child.nextSibling) {
+      if (child.nodeType === 3) {
+        if (!isClosed) read?.(child.nodeValue ?? '');
+      } else if (child.nodeType === 1 && (!isClosed || (child as Element).tagName === 'SUMMARY'))
+        visitVisible(child as Element, visit, read);
+    }
+  });
+}
+
+/** The elements of a page that a person can see, in order. */
+function visibleElements({ document }: DOMWindow): Element[] {
+  const found: Element[] = [];
+  visitVisible(document.body, (element, inside) => {
+    found.push(element);
+    inside();
+  });
+  return found;
+}
+
+const pressed = /^(submit|button|reset|image)$/i;
+
+/** Whether an element holds a value. */
+export function isControl(element: Element): element is HTMLInputElement {
+  const { tagName } = element;
+  if (tagName === 'INPUT') {
+    const type = element.getAttribute('type') ?? '';
+    return !pressed.test(type) && !/^hidden$/i.test(type);
   }
-  return true;
+  if (tagName === 'SELECT' || tagName === 'TEXTAREA' || element.getAttribute('contenteditable') === 'true') return true;
+  return /^(spinbutton|switch|slider)$/.test(element.getAttribute('role') ?? '');
+}
+
+/** Whether an element does something when it is pressed. */
+export function isButton(element: Element): element is HTMLButtonElement {
+  const { tagName } = element;
+  if (tagName === 'BUTTON' || tagName === 'SUMMARY') return true;
+  if (tagName === 'INPUT' && pressed.test(element.getAttribute('type') ?? '')) return true;
+  return (tagName === 'A' && element.hasAttribute('href')) || element.getAttribute('role') === 'button';
+}
+
+/** Whether a control or a button takes nothing: by itself, or because its group does not. */
+export function isDisabled(element: Element): boolean {
+  if (!/^(BUTTON|INPUT|SELECT|TEXTAREA|FIELDSET)$/.test(element.tagName)) return false;
+  if (element.hasAttribute('disabled')) return true;
+  for (let node = element.parentElement, child: Element = element; node; child = node, node = node.parentElement) {
+    if (node.tagName !== 'FIELDSET' || !node.hasAttribute('disabled')) continue;
+    // the first legend of a group stays as it is
+    const isLegend = child.tagName === 'LEGEND' && [...node.children].find((one) => one.tagName === 'LEGEND') === child;
+    if (!isLegend) return true;
+  }
+  return false;
 }
 
 /** The controls of a page that a person can see, in order. */
 export function controlsOf(window: DOMWindow): HTMLInputElement[] {
-  return [...window.document.querySelectorAll<HTMLInputElement>(controlSelector)].filter(isVisible);
+  return visibleElements(window).filter(isControl);
 }
 
 /** The buttons of a page that a person can see, in order. */
 export function buttonsOf(window: DOMWindow): HTMLButtonElement[] {
-  return [...window.document.querySelectorAll<HTMLButtonElement>(buttonSelector)].filter(isVisible);
+  return visibleElements(window).filter(isButton);
 }
 
 /** Words of an element without those of the controls inside it. */
@@ -114,10 +170,9 @@ export function findButton(window: DOMWindow, wanted: string): HTMLElement | und
   const place = /^button #(\d+)$/.exec(wanted)?.[1];
   if (place !== undefined) return buttons[Number(place)];
   const everything = (): HTMLElement | undefined =>
-    [...window.document.querySelectorAll<HTMLElement>('body *')]
-      .filter(isVisible)
-      .reverse()
-      .find((element) => sameWords(tidy(element.textContent), wanted));
+    visibleElements(window)
+      .slice(1)
+      .findLast((element): element is HTMLElement => sameWords(tidy(element.textContent), wanted));
   return (
     buttons.find((button) => sameWords(captionOf(button), wanted)) ??
     buttons.find((button) => button.id === wanted) ??
@@ -146,6 +201,6 @@ export function seenControl(control: HTMLInputElement): SeenControl {
     type: control.type ?? '',
     value,
     checked: ticks ? control.checked : null,
-    disabled: control.matches(':disabled'),
+    disabled: isDisabled(control),
   };
 }

@@ -1,7 +1,7 @@
 import type { DOMWindow } from 'jsdom';
 import type { Step } from '../steps.js';
 import type { Clock } from './clock.js';
-import { findButton, findControl, tidy } from './page.js';
+import { findButton, findControl, isDisabled, tidy } from './page.js';
 
 /** Somebody who uses the page: fires the events a browser would, in their order, with a turn of the page between. */
 export interface Person {
@@ -71,7 +71,7 @@ export function personAt(window: DOMWindow, clock: Clock, clicksApart = false): 
     const goes = fire(element, 'MouseEvent', 'mousedown');
     const focusable = element.closest<HTMLElement>('button, input, select, textarea, a[href], [tabindex], summary');
     if (goes) {
-      if (focusable && !focusable.matches(':disabled')) await goTo(focusable);
+      if (focusable && !isDisabled(focusable)) await goTo(focusable);
       else {
         await leave();
         (window.document.activeElement as HTMLElement | null)?.blur();
@@ -101,7 +101,7 @@ export function personAt(window: DOMWindow, clock: Clock, clicksApart = false): 
     await settle();
   };
   const write = async (element: HTMLInputElement, text: string, replace: boolean): Promise<string | null> => {
-    if (element.matches(':disabled')) return 'it is disabled';
+    if (isDisabled(element)) return 'it is disabled';
     if (element.readOnly) return 'it is read-only';
     await goTo(element);
     if (atOnce.test(element.type)) {
@@ -128,7 +128,7 @@ export function personAt(window: DOMWindow, clock: Clock, clicksApart = false): 
     return null;
   };
   const click = async (element: HTMLElement): Promise<string | null> => {
-    if (element.matches(':disabled')) return 'it is disabled';
+    if (isDisabled(element)) return 'it is disabled';
     await mouse(element);
     if (element.isConnected) element.click();
     await settle();
@@ -154,7 +154,7 @@ export function personAt(window: DOMWindow, clock: Clock, clicksApart = false): 
     return null;
   };
   const pick = async (element: HTMLInputElement, name: string): Promise<string | null> => {
-    if (element.matches(':disabled')) return 'it is disabled';
+    if (isDisabled(element)) return 'it is disabled';
     await goTo(element);
     const file = new window.File(['leaf,count\n7,3\n'], name, { type: 'text/csv', lastModified: 0 });
     const list = {
@@ -227,7 +227,7 @@ export function personAt(window: DOMWindow, clock: Clock, clicksApart = false): 
       if ('enter' in step) return withControl(step.enter, enter);
       if ('twice' in step) {
         return withButton(step.twice, async (button) => {
-          if (button.matches(':disabled')) return 'it is disabled';
+          if (isDisabled(button)) return 'it is disabled';
           await mouse(button);
           button.click();
           if (clicksApart) await settle();

@@ -1,66 +1,68 @@
 import type { DOMWindow } from 'jsdom';
 import type { Seen, SeenCall } from '../trace.js';
-import { buttonsOf, captionOf, controlsOf, isVisible, labelOf, seenControl, tidy } from './page.js';
+import { captionOf, isButton, isControl, isDisabled, labelOf, seenControl, tidy, visitVisible } from './page.js';
 
 const blocks =
   /^(ADDRESS|ARTICLE|ASIDE|BLOCKQUOTE|BODY|BUTTON|CAPTION|DD|DETAILS|DIV|DL|DT|FIELDSET|FIGURE|FOOTER|FORM|H[1-6]|HEADER|HR|LABEL|LEGEND|LI|MAIN|NAV|OL|OPTION|P|PRE|SECTION|SELECT|SUMMARY|TABLE|TBODY|TD|TFOOT|TH|THEAD|TR|UL|TEXTAREA)$/;
 const silent = /^(SCRIPT|STYLE|TEMPLATE|NOSCRIPT|OPTION|TEXTAREA)$/;
 
-/** The visible text, a line for each block. */
-function visibleLines(root: Element): string[] {
-  const lines: string[] = [];
-  let line = '';
-  const end = (): void => {
-    if (tidy(line)) lines.push(tidy(line));
-    line = '';
-  };
-  const visit = (node: Node): void => {
-    if (node.nodeType === 3) {
-      line += node.nodeValue ?? '';
-      return;
-    }
-    if (node.nodeType !== 1) return;
-    const element = node as Element;
-    if (silent.test(element.tagName) || !isVisible(element)) return;
-    // Angular and Vue wrap components in elements of their own; those are no lines
-    const breaks = blocks.test(element.tagName) || element.tagName === 'BR';
-    if (breaks) end();
-    for (const child of element.childNodes) visit(child);
-    if (breaks) end();
-  };
-  visit(root);
-  end();
-  return lines;
-}
-
 const statusClasses = /^(ng-|_ng|v-|data-v-)/;
 
-function classesOf(root: Element): string[] {
-  const found: string[] = [];
-  for (const element of root.querySelectorAll('[class]')) {
-    if (!isVisible(element)) continue;
-    const own = [...element.classList].filter((name) => !statusClasses.test(name)).sort();
-    if (own.length) found.push(`${element.tagName.toLowerCase()}.${own.join('.')}`);
-  }
-  return found;
+/** What there is to be seen of a page: its controls and buttons, its text in lines, its classes and marks. */
+interface View {
+  controls: HTMLInputElement[];
+  buttons: HTMLButtonElement[];
+  text: string[];
+  classes: string[];
+  aria: string[];
 }
 
-function ariaOf(root: Element): string[] {
-  const found: string[] = [];
-  for (const element of root.querySelectorAll('*')) {
-    const marks = [...element.attributes].filter(
-      ({ name, value }) =>
-        (name === 'role' || name.startsWith('aria-')) && !(name === 'aria-invalid' && value === 'false'),
-    );
-    if (marks.length && isVisible(element))
-      found.push(
-        `${element.tagName.toLowerCase()} ${marks
-          .map(({ name, value }) => `${name}="${value}"`)
-          .sort()
-          .join(' ')}`,
-      );
+function viewOf(body: HTMLElement): View {
+  const view: View = { controls: [], buttons: [], text: [], classes: [], aria: [] };
+  let line = '';
+  let silence = 0;
+  const end = (): void => {
+    if (tidy(line)) view.text.push(tidy(line));
+    line = '';
+  };
+  visitVisible(
+    body,
+    (element, inside) => {
+      if (isControl(element)) view.controls.push(element);
+      if (isButton(element)) view.buttons.push(element);
+      noteAttributes(element, view);
+      const isSilent = silent.test(element.tagName);
+      // Angular and Vue wrap components in elements of their own; those are no lines
+      const breaks = !isSilent && silence === 0 && (blocks.test(element.tagName) || element.tagName === 'BR');
+      if (breaks) end();
+      if (isSilent) silence += 1;
+      inside();
+      if (isSilent) silence -= 1;
+      if (breaks) end();
+    },
+    (text) => {
+      if (silence === 0) line += text;
+    },
+  );
+  end();
+  return view;
+}
+
+/** Classes that are not those of a framework, roles and marks for assistive technology. */
+function noteAttributes(element: Element, { classes, aria }: View): void {
+  const names = element.getAttributeNames();
+  if (!names.length) return;
+  const tag = element.tagName.toLowerCase();
+  if (names.includes('class')) {
+    const own = [...element.classList].filter((name) => !statusClasses.test(name)).sort();
+    if (own.length) classes.push(`${tag}.${own.join('.')}`);
   }
-  return found;
+  const marks = names
+    .filter((name) => name === 'role' || name.startsWith('aria-'))
+    .map((name) => [name, element.getAttribute(name) ?? ''])
+    .filter(([name, value]) => !(name === 'aria-invalid' && value === 'false'))
+    .map(([name, value]) => `${name ?? ''}="${value ?? ''}"`);
+  if (marks.length) aria.push(`${tag} ${marks.sort().join(' ')}`);
 }
 
 /** What a page gathers between two looks. */
@@ -73,15 +75,14 @@ export interface Gathered {
 /** Looks at a page; what was gathered since the last look goes along. */
 export function look(window: DOMWindow, gathered: Gathered, trouble: string | null): Seen {
   const { body, activeElement } = window.document;
+  const { controls, buttons, ...words } = viewOf(body);
   return {
-    controls: controlsOf(window).map(seenControl),
-    buttons: buttonsOf(window).map((button) => ({ label: captionOf(button), disabled: button.matches(':disabled') })),
-    text: visibleLines(body),
-    classes: classesOf(body),
-    aria: ariaOf(body),
+    controls: controls.map(seenControl),
+    buttons: buttons.map((button) => ({ label: captionOf(button), disabled: isDisabled(button) })),
+    ...words,
     focus:
       activeElement && activeElement !== body
-        ? activeElement.matches('button, a')
+        ? /^(BUTTON|A)$/.test(activeElement.tagName)
           ? captionOf(activeElement)
           : labelOf(activeElement)
         : '',
