@@ -6,7 +6,7 @@ import { diskWorkspace, overlaid } from '../src/source/workspace.js';
 import { project, root, type Run } from './tools/project.js';
 
 const folder = path.join(root, 'test/forms/leaving');
-const names = readdirSync(folder);
+const names = readdirSync(folder).filter((name) => name !== 'parts');
 const home = project({ 'tsconfig.json': '{ "compilerOptions": { "jsx": "react-jsx", "strict": true } }' });
 let applied: Run;
 afterAll(() => home.remove());
@@ -124,7 +124,11 @@ describe('a form of react-hook-form', () => {
       /no message of its own/,
     ],
     ['options told when it runs', slip('mode: send.length ? "all" : "onBlur"', ''), /told only when the form runs/],
-    ['a resolver', slip('resolver: (values) => ({ values, errors: {} })', ''), /the option resolver/],
+    [
+      'a resolver of its own',
+      slip('resolver: (values) => ({ values, errors: {} })', ''),
+      /checked as a whole is not told/,
+    ],
     [
       'an answer that takes time',
       slip('', `<input {...register('crates', { validate: async () => 'no' })} />`),
@@ -137,10 +141,67 @@ describe('a form of react-hook-form', () => {
       /trigger/,
     ],
     [
-      'a start that needs the component',
-      slip('', '').replace("row: ''", 'row: String(send)'),
-      /kept from the first view/,
+      'a start of the component whose type has no name',
+      slip('', '').replace('useForm<Slip>', 'useForm').replace("row: ''", 'row: String(send)'),
+      /its type has no name/,
     ],
+  ])('is left by hand with %s', async (_, text, why) => {
+    expect(await left(text)).toMatch(why);
+  });
+
+  it('keeps what it began as from the first view, where it needs the component', async () => {
+    const text = await left(
+      slip('', '<b onClick={() => reset()} />').replace("{ row: '', crates", '{ row: String(send), crates'),
+    );
+    expect(text).toMatch(/const \[firstValues\] = useState<Slip>\(\(\) => \(\{ row: String\(send\)/);
+    expect(text).toMatch(/const \[values, setValues\] = useState<Slip>\(firstValues\)/);
+    expect(text).toMatch(/function reset\(\) \{\s+setValues\(firstValues\)/);
+  });
+});
+
+const told = (schema: string, more = '', register = ''): string =>
+  `import { zodResolver } from '@hookform/resolvers/zod';
+import { z } from 'zod';
+import { isFree, rows } from './rows';
+${slip(`resolver: zodResolver(${schema})`, '').replace("{ required: 'Which row?' }", register || '{}')}
+const rules = z.object({ row: z.string().min(1, 'Which row?'), crates: z.number(), windfall: z.boolean() })${more};
+`;
+
+describe('a schema', () => {
+  it('is asked by the code of the form, which sends what it was given where nothing is made of it', async () => {
+    const text = await left(told('rules'));
+    expect(text).toMatch(/const parsed = rules\.safeParse\(values\)/);
+    expect(text).toMatch(/await send\(values\);/);
+    expect(text).not.toMatch(/zodResolver|hook-form/);
+  });
+
+  it('makes what is sent, where it trims or casts', async () => {
+    expect(
+      await left(told('rules', ".refine(({ row }) => row.trim() !== '', 'Which row?').transform((slip) => slip)")),
+    ).toMatch(/the type that the schema makes of it is not told/);
+    const trims = told('rules').replace('z.string()', 'z.string().trim()');
+    expect(await left(trims)).toMatch(/rules\.parse\(/);
+  });
+
+  it('that stands in the call gets a name above the component', async () => {
+    const text = await left(
+      told("z.object({ row: z.string().regex(/^[A-F]$/, 'A to F'), crates: z.number(), windfall: z.boolean() })"),
+    );
+    expect(text).toMatch(/^const slipSchema = z\.object\(/m);
+    expect(text).toMatch(/slipSchema\.safeParse/);
+  });
+
+  it.each([
+    ['a rule that takes time', told('rules', ".refine(async ({ row }) => isFree(row), 'Taken')"), /takes time/],
+    [
+      'a rule that may take time',
+      told('rules', ".refine(({ row }) => isFree(row), 'Taken')"),
+      /isFree in the schema takes time is not told/,
+    ],
+    ['one of several schemas', told('rules', '.or(z.object({}))'), /or of the schema is not asked/],
+    ['rules that it hides', told('rules', '', "{ required: 'Which row?' }"), /the schema checks in place of this rule/],
+    ['a name that leads nowhere', told('rows'), /could not be followed/],
+    ['a schema of the view', told('rules.extend({ row: z.string().max(send.length) })'), /made anew with each view/],
   ])('is left by hand with %s', async (_, text, why) => {
     expect(await left(text)).toMatch(why);
   });
@@ -154,9 +215,7 @@ describe('what a send answers with', () => {
 
   it('is waited for where it may be a promise', async () => {
     const text = await left(sending('(values) => send(values)'));
-    expect(text).toMatch(
-      /await \(\(values: Slip\) => send\(values\)\)\(values\);\s+\} finally \{\s+setIsSubmitting\(false\);/,
-    );
+    expect(text).toMatch(/await send\(values\);\s+\} finally \{\s+setIsSubmitting\(false\);/);
   });
 
   it('is not waited for where there is none, and the form is at rest again', async () => {
@@ -267,7 +326,11 @@ describe('a form of formik', () => {
       ),
       /whether its answer ends the sending/,
     ],
-    ['a schema', entry('validationSchema: {}', ''), /the option validationSchema/],
+    [
+      'a schema that leads nowhere',
+      entry('validationSchema: {}', ''),
+      /a function checks beside|could not be followed/,
+    ],
     ['values that follow a property', entry('enableReinitialize: true', ''), /the option enableReinitialize/],
     ['the form handed on', entry('', '<Rest form={formik} />'), /handed on as a whole/],
     [

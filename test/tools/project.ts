@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -24,10 +24,20 @@ export interface TestProject {
   remove(): void;
 }
 
+/** Packages as a project of forms has them: the types are those of its framework, not those of the tool's own code. */
+function installPackages(folder: string): void {
+  const from = path.join(root, 'node_modules');
+  const to = path.join(folder, 'node_modules');
+  mkdirSync(path.join(to, '@types'), { recursive: true });
+  const names = readdirSync(from).filter((name) => name !== '@types');
+  for (const name of [...names, '@types/react', '@types/react-dom'])
+    symlinkSync(path.join(from, name), path.join(to, name), 'dir');
+}
+
 /** Makes a project; `files` are names and texts. */
 export function project(files: Record<string, string> = {}): TestProject {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'graft-test-'));
-  symlinkSync(path.join(root, 'node_modules'), path.join(folder, 'node_modules'), 'dir');
+  installPackages(folder);
   const at = (name: string): string => path.join(folder, name);
   const write = (name: string, text: string): void => {
     mkdirSync(path.dirname(at(name)), { recursive: true });

@@ -1,18 +1,13 @@
 import { quoted } from '../../source/style.js';
 import { typedAs } from '../package-leaving/apart.js';
-import { addFunction, addState, type Block } from '../package-leaving/block.js';
+import { addFirst, addFunction, addState, type Block } from '../package-leaving/block.js';
+import type { StartedAs } from '../package-leaving/starts.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
-export interface Stated {
-  /** Type of the values as source text; undefined in JavaScript. */
-  type: string | undefined;
-  /** Type of the messages by field. */
-  errors: string | undefined;
-  touched: string | undefined;
-  start: string;
+export interface Stated extends StartedAs {
   /** How all values are checked, by an expression for them; undefined where nothing does. */
   check: ((values: string) => string) | undefined;
   /** Lines that declare a function by which they are checked. */
@@ -42,7 +37,8 @@ function keepsErrors({ needs }: TakenApart, { check, derived }: Stated): boolean
 
 function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs } = apart;
-  const { type, check, start } = stated;
+  const { type, check } = stated;
+  const start = addFirst(block, [names.first, undefined], stated, needs.has('dirty') || needs.has('reset'));
   addState(block, [names.values, names.setValues], type, start);
   block.lines.push(...stated.checkLines);
   if (keepsErrors(apart, stated)) addState(block, [names.errors, names.setErrors], stated.errors, '{}');
@@ -96,7 +92,7 @@ function addReset(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs, leaving } = apart;
   if (needs.has('reset'))
     addFunction(block, `function ${names.reset}(${needs.has('firstStatus') ? `next = ${names.firstStatus}` : ''})`, [
-      `${names.setValues}(${stated.start});`,
+      `${names.setValues}(${stated.fromView ? names.first : stated.start});`,
       ...(keepsErrors(apart, stated) ? [`${names.setErrors}({});`] : []),
       ...(needs.has('touched') ? [`${names.setTouched}({});`] : []),
       ...(needs.has('submitting') ? [`${names.setSubmitting}(false);`] : []),

@@ -235,7 +235,7 @@ function statedIn(apart: TakenApart, block: Block): Stated | undefined {
   const type = typescript
     ? typeOfValues(leaving, form.type, start, [apart.send?.fn, options.get('validate')])
     : undefined;
-  const started = startedAs(leaving, start, type);
+  const started = startedAs(leaving, start, type, true);
   if (!started) return undefined;
   const off = (name: string): boolean => options.get(name)?.isBooleanLiteral({ value: false }) === true;
   const [onChange, onBlur] = [!off('validateOnChange'), !off('validateOnBlur')];

@@ -3,7 +3,7 @@ import { bare, behindName, returnedValue, type Placed } from '../../source/behin
 import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import * as t from '@babel/types';
 import type { FormSite } from '../approach.js';
-import type { Slot } from './held-starts.js';
+import { keptFirst, type Slot } from './held-starts.js';
 
 /** What an object begins as where only the running form tells the values: their names, and the whole expression. */
 export interface ComputedStart {
@@ -87,6 +87,8 @@ export function isClosed(
     return called.path.isFunction() && closed(called.path, called.script);
   }
   if (path.isIdentifier()) {
+    const first = keptFirst(path);
+    if (first) return closed(first);
     const handed = handedTo(path);
     return handed !== undefined && handed.every((one) => closed(one));
   }

@@ -6,7 +6,7 @@ import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { importedValue } from '../exports.js';
-import { importOf } from '../hook-calls.js';
+import { importOf, isReactHook } from '../hook-calls.js';
 
 /** A path in a file of the form. */
 export interface Located {
@@ -44,7 +44,26 @@ export function resolved(located: Located, load: FormSite['load'], depth = 0): L
   if (declared?.isVariableDeclarator() && t.isIdentifier(declared.node.id) && declared.node.init) {
     return resolved({ path: declared.get('init') as NodePath, script }, load, depth + 1);
   }
+  const first = declared?.isVariableDeclarator() ? firstOf(declared, path.node.name) : undefined;
+  if (first) return resolved({ path: first, script }, load, depth + 1);
   return declared?.isFunctionDeclaration() ? { path: declared, script } : located;
+}
+
+/** What a name stands for that a state which is never set keeps from the first view; undefined for any other expression. */
+export function keptFirst(path: NodePath): NodePath | undefined {
+  const declared = path.isIdentifier() ? path.scope.getBinding(path.node.name)?.path : undefined;
+  return declared?.isVariableDeclarator() ? firstOf(declared, (path.node as t.Identifier).name) : undefined;
+}
+
+/** What a state that is never set keeps from the first view: `const [first] = useState({ town })`. */
+function firstOf(declared: NodePath<t.VariableDeclarator>, name: string): NodePath | undefined {
+  const { id } = declared.node;
+  const init = declared.get('init') as NodePath;
+  const [value, ...setters] = t.isArrayPattern(id) ? id.elements : [];
+  if (!t.isIdentifier(value, { name }) || setters.length || !init.isCallExpression()) return undefined;
+  if (!isReactHook(init, 'useState')) return undefined;
+  const [given] = init.get('arguments') as (NodePath | undefined)[];
+  return given?.isFunction() ? returnedValue(given) : given;
 }
 
 /** What an expression stands for, also where a function that is given nothing makes an object anew: `blank()`. */

@@ -15,6 +15,7 @@ import { changersOf, stateVariablesOf } from '../state-variables.js';
 import { functionsCalledBy, holderOf } from '../value-tracing.js';
 import type { HeldObject } from './held.js';
 import { typeNameIn } from '../member-types.js';
+import { keptFirst } from './held-starts.js';
 import { isClosed } from './computed-start.js';
 import { fieldOf } from './held-fields.js';
 import { usesOf } from './held-uses.js';
@@ -160,9 +161,9 @@ function startFrom(
   const [first, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
   const isReducer = variable.hook === 'useReducer';
   const whole = approach === 'declared-schema' ? second : isReducer ? (third ?? second) : first;
-  if (!untold || !whole) return {};
+  if (!whole || (!untold && !keptFirst(whole))) return {};
   // a type tells which values there are
-  const open = type === undefined && !isClosed({ path: whole, script }, load);
+  const open = untold !== undefined && type === undefined && !isClosed({ path: whole, script }, load);
   const code = isReducer && second && third ? appliedCode(third, second, script) : plainCode(script.file, whole);
   return { start: { code, once: initialOnce, ...(open ? { open } : {}), ...(empty ? { empty } : {}) } };
 }

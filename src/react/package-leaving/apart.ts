@@ -1,5 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { expressionTypes } from '../../source/expression-types.js';
+import type { Script } from '../../source/script.js';
 import type { FunctionPath } from '../components.js';
 import { pascal } from '../form-names.js';
 import { nameIn, stays, type Leaving } from './leaving.js';
@@ -28,6 +30,8 @@ export interface PlainNames {
   handleSubmit: string;
   reset: string;
   check: string;
+  /** What the values begin as, where the first view tells it. */
+  first: string;
 }
 
 /** A form of a package while it is taken apart. */
@@ -79,7 +83,7 @@ export function apartOf(
     leaving,
     names: plainNames(leaving, locals),
     fields: values.map(({ name }) => name),
-    kinds: new Map(values.map(({ name, path }) => [name, kindOf(path.node)])),
+    kinds: new Map(values.map(({ name, path, script }) => [name, kindIn(path, script)])),
     needs: new Set(),
     changed: new Set(),
     left: new Set(),
@@ -117,11 +121,33 @@ function plainNames(leaving: Leaving, locals: ReadonlyMap<string, string>): Plai
     handleSubmit: named('handleSubmit', 'handleSubmit', 'submitForm', 'handleSend'),
     reset: named('resetForm', 'resetForm', 'resetValues'),
     check: nameIn(leaving, 'check', 'checkValues', 'checkAll'),
+    first: nameIn(leaving, 'firstValues', 'valuesAtFirst'),
   };
 }
 
+/** What a value is by its expression, or by the type that its file says it has. */
+function kindIn(path: NodePath, script: Script): Kind {
+  const kind = kindOf(path.node);
+  if (kind !== 'other') return kind;
+  const type = expressionTypes(script).typeOf(path);
+  const told = type === undefined ? undefined : kindsByType[type];
+  return told ?? kind;
+}
+
+const kindsByType: Readonly<Record<string, Kind>> = {
+  string: 'text',
+  boolean: 'flag',
+  number: 'number',
+  'string[]': 'list',
+};
+
 function kindOf(node: t.Node): Kind {
   if (t.isTSAsExpression(node)) return kindOf(node.expression);
+  if (t.isLogicalExpression(node) && node.operator !== '&&') return kindOf(node.right);
+  if (t.isConditionalExpression(node)) {
+    const [yes, no] = [kindOf(node.consequent), kindOf(node.alternate)];
+    return yes === no ? yes : 'other';
+  }
   if (t.isStringLiteral(node) || t.isTemplateLiteral(node)) return 'text';
   if (t.isArrayExpression(node)) return node.elements.every((one) => !one || t.isStringLiteral(one)) ? 'list' : 'other';
   if (t.isBooleanLiteral(node)) return 'flag';

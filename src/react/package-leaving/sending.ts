@@ -82,13 +82,16 @@ export function sayOwnValues(apart: Apart): void {
   const binding = values?.isIdentifier() ? fn?.scope.getOwnBinding(values.node.name) : undefined;
   if (!fn || fn.node !== send.given.node || sendName !== undefined || sent !== undefined || !binding?.constant) return;
   const body = fn.get('body') as NodePath;
-  const isSeen = [body, ...binding.referencePaths].every((one) => isSeenAt(leaving, one, names.values));
+  const isSeen = [body, ...binding.referencePaths].every(
+    (one) => one.scope.getBinding(names.values) === binding || isSeenAt(leaving, one, names.values),
+  );
   const isExpression = body.isCallExpression();
   if (!isSeen || (!isExpression && !body.isBlockStatement())) return;
   apart.ownName = true;
-  if (isExpression || ownBody(apart))
-    for (const reference of binding.referencePaths) sayName(leaving, reference, names.values);
-  else apart.ownName = false;
+  if (isExpression || ownBody(apart)) {
+    for (const reference of binding.referencePaths)
+      if (!reference.isIdentifier({ name: names.values })) sayName(leaving, reference, names.values);
+  } else apart.ownName = false;
 }
 
 /** The body of the function that sends, where it stands where it is given and knows the values by the component’s name. */

@@ -49,6 +49,16 @@ function startOf(leaving: Leaving, start: NodePath, type: string | undefined): s
   return putAbove(leaving, start, `initial${pascal(site.component.name)}`, type);
 }
 
+/** What the values begin as where only the first view tells it, as an expression that is asked once. */
+function firstStart({ script }: Leaving, start: NodePath): string | undefined {
+  if (start.isFunction()) return undefined;
+  const text = script.text.slice(start.node.start ?? 0, start.node.end ?? 0);
+  if (start.isIdentifier()) return text;
+  let calls = start.isCallExpression();
+  start.traverse({ CallExpression: () => void (calls = true), NewExpression: () => void (calls = true) });
+  return calls ? `() => ${start.isObjectExpression() ? `(${text})` : text}` : text;
+}
+
 /** Puts an expression into a constant above the component. */
 export function putAbove(leaving: Leaving, path: NodePath, wished: string, type?: string): string {
   const { context, script } = leaving;
@@ -123,20 +133,35 @@ export interface StartedAs {
   type: string | undefined;
   errors: string | undefined;
   touched: string | undefined;
+  /** What it begins as is told by the first view alone: `start` is what its state is made of. */
+  fromView: boolean;
 }
 
 /**
  * What a form begins as, said without the package.
  * @param written the name of the values’ type, where there is one
+ * @param keepsFirst whether the package keeps what the first view told it, whatever comes later
  * @returns undefined where it would have to be kept from the first view, which is said
  */
-export function startedAs(leaving: Leaving, start: NodePath, written: string | undefined): StartedAs | undefined {
-  const begins = startOf(leaving, start, written);
+export function startedAs(
+  leaving: Leaving,
+  start: NodePath,
+  written: string | undefined,
+  keepsFirst: boolean,
+): StartedAs | undefined {
+  const { typescript } = leaving.script;
+  const constant = startOf(leaving, start, written);
+  const begins = constant ?? (keepsFirst ? firstStart(leaving, start) : undefined);
   if (begins === undefined) {
     stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
     return undefined;
   }
-  const type = leaving.script.typescript ? (written ?? `typeof ${begins}`) : undefined;
+  if (constant === undefined && typescript && written === undefined) {
+    stays(leaving, start, 'what it begins as needs the component, and its type has no name');
+    return undefined;
+  }
+  const type = typescript ? (written ?? `typeof ${begins}`) : undefined;
   const byField = (of: string): string | undefined => type && `Partial<Record<keyof ${type}, ${of}>>`;
-  return { start: begins, type, errors: byField('string'), touched: byField('boolean') };
+  const fromView = constant === undefined;
+  return { start: begins, type, errors: byField('string'), touched: byField('boolean'), fromView };
 }

@@ -1,5 +1,6 @@
 import { typedAs } from '../package-leaving/apart.js';
-import { addFunction, addState, recheckLines, type Block } from '../package-leaving/block.js';
+import { addFirst, addFunction, addState, recheckLines, type Block } from '../package-leaving/block.js';
+import type { StartedAs } from '../package-leaving/starts.js';
 import { addSchemaCheck } from '../package-leaving/schema-check.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf, nameText } from '../package-leaving/ties.js';
@@ -8,11 +9,7 @@ import type { Moments, TakenApart } from './form.js';
 import { checkLines } from './rules.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
-export interface Stated {
-  type: string | undefined;
-  errors: string | undefined;
-  touched: string | undefined;
-  start: string;
+export interface Stated extends StartedAs {
   moments: Moments;
   /** A wrong control gets the focus when a send was tried. */
   focuses: boolean;
@@ -36,14 +33,15 @@ export function addBlock(apart: TakenApart, stated: Stated, block: Block): void 
   addSubmit(apart, stated, block, checks);
 }
 
-function firstOf({ needs, names }: TakenApart, { start }: Stated): string {
-  return needs.has('first') ? names.first : start;
+function firstOf({ needs, names }: TakenApart, { start, fromView }: Stated): string {
+  return needs.has('first') || fromView ? names.first : start;
 }
 
 function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs } = apart;
-  if (needs.has('first')) addState(block, [names.first, names.setFirst], stated.type, stated.start);
-  addState(block, [names.values, names.setValues], stated.type, stated.start);
+  const isAsked = needs.has('first') || needs.has('dirty') || (needs.has('reset') && goesBack(apart));
+  const first = addFirst(block, [names.first, needs.has('first') ? names.setFirst : undefined], stated, isAsked);
+  addState(block, [names.values, names.setValues], stated.type, stated.fromView ? first : stated.start);
   if (needs.has('errors')) addState(block, [names.errors, names.setErrors], stated.errors, '{}');
   if (needs.has('failure')) addState(block, [names.failure, names.setFailure], undefined, nothing(apart));
   if (needs.has('touched')) addState(block, [names.touched, names.setTouched], stated.touched, '{}');
@@ -146,6 +144,11 @@ function whenOf({ names }: TakenApart, { before, after }: Moments, event: 'chang
   if (early && late) return 'true';
   if (early) return `!${submitted}`;
   return late ? submitted : 'false';
+}
+
+/** Whether the form is ever set back to what it began as. */
+function goesBack({ needs }: TakenApart): boolean {
+  return !needs.has('resetTo') || needs.has('resetBack');
 }
 
 function addReset(apart: TakenApart, stated: Stated, block: Block): void {

@@ -12,8 +12,7 @@ export interface FormNames extends PlainNames {
   /** The message for the form as a whole. */
   failure: string;
   setFailure: string;
-  /** What it begins as, where that is told anew. */
-  first: string;
+  /** Tells anew what it begins as. */
   setFirst: string;
   recheck: string;
   /** The page’s own form, in which a wrong control is looked for. */

@@ -81,7 +81,6 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     setSubmitted: nameIn(leaving, `set${pascal(submitted)}`, 'setSendTried'),
     failure,
     setFailure: nameIn(leaving, `set${pascal(failure)}`, 'setSendFailure'),
-    first: nameIn(leaving, 'firstValues', 'valuesAtFirst'),
     setFirst: nameIn(leaving, 'setFirstValues', 'setValuesAtFirst'),
     recheck: nameIn(leaving, 'recheck', 'checkAgain'),
     left: nameIn(leaving, 'leave', 'fieldLeft'),
@@ -308,7 +307,7 @@ function statedIn(apart: TakenApart, moments: Stated['moments']): Stated | undef
   const { leaving, form } = apart;
   const start = form.options.get('defaultValues');
   if (!start) return undefined;
-  const started = startedAs(leaving, start, apart.type);
+  const started = startedAs(leaving, start, apart.type, true);
   if (!started) return undefined;
   apart.type = started.type;
   const off = form.options.get('shouldFocusError')?.isBooleanLiteral({ value: false }) === true;

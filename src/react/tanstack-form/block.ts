@@ -1,7 +1,7 @@
 import { typedAs } from '../package-leaving/apart.js';
 import { addFunction, addState, recheckLines, type Block } from '../package-leaving/block.js';
 import { sendLines } from '../package-leaving/sending.js';
-import { memberType } from '../package-leaving/starts.js';
+import { memberType, type StartedAs } from '../package-leaving/starts.js';
 import { nameText } from '../package-leaving/ties.js';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { inAnd } from '../package-leaving/conditions.js';
@@ -10,11 +10,7 @@ import type { OwnField, Slot, TakenApart } from './form.js';
 import { checkLines } from './rules.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
-export interface Stated {
-  type: string | undefined;
-  errors: string | undefined;
-  touched: string | undefined;
-  start: string;
+export interface Stated extends StartedAs {
   /** What is done where a send was tried in vain. */
   invalid: string[];
 }

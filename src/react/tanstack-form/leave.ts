@@ -166,7 +166,7 @@ function statedIn(apart: TakenApart): Stated | undefined {
   const { leaving, form } = apart;
   const start = form.options.get('defaultValues');
   if (!start) return undefined;
-  const started = startedAs(leaving, start, apart.type);
+  const started = startedAs(leaving, start, apart.type, false);
   if (!started) return undefined;
   apart.type = started.type;
   return {

@@ -1,0 +1,3 @@
+export function today() {
+  return '2026-10-02';
+}
