@@ -30,7 +30,9 @@ interface Written {
   byHand: string[];
 }
 
-const home = project({ 'tsconfig.json': '{ "compilerOptions": { "jsx": "react-jsx" } }' });
+const home = project({
+  'tsconfig.json': '{ "compilerOptions": { "jsx": "react-jsx", "target": "es2022", "moduleResolution": "bundler" } }',
+});
 const written: Written[] = [];
 afterAll(() => home.remove());
 

@@ -7,7 +7,10 @@ import { project, root, type Run } from './tools/project.js';
 
 const folder = path.join(root, 'test/forms/leaving');
 const names = readdirSync(folder).filter((name) => name !== 'parts');
-const home = project({ 'tsconfig.json': '{ "compilerOptions": { "jsx": "react-jsx", "strict": true } }' });
+const home = project({
+  'tsconfig.json':
+    '{ "compilerOptions": { "jsx": "react-jsx", "strict": true, "target": "es2022", "moduleResolution": "bundler" } }',
+});
 let applied: Run;
 afterAll(() => home.remove());
 
