@@ -330,7 +330,7 @@ describe('trial', () => {
 
   it('names the framework that a project lacks', async () => {
     const home = orchard();
-    rmSync(path.join(home.folder, 'node_modules'));
+    rmSync(path.join(home.folder, 'node_modules'), { recursive: true });
     const run = await home.run('trial', 'src/Cutting.tsx', '--to', 'reducer');
     expect(run.code).toBe(2);
     expect(run.stderr).toContain('npm install react react-dom');

@@ -144,6 +144,16 @@ describe('a form of react-hook-form', () => {
       /trigger/,
     ],
     [
+      'an option that looks at values behind the change',
+      slip('', `<input {...register('crates', { onChange: () => { if (watch('row')) trigger('row'); } })} />`),
+      /a change before it in the same turn/,
+    ],
+    [
+      'a function that is told what is wrong',
+      slip('', '').replace('=> send(values))', '=> send(values), (wrong) => console.log(wrong))'),
+      /handleSubmit of the package/,
+    ],
+    [
       'a start of the component whose type has no name',
       slip('', '').replace('useForm<Slip>', 'useForm').replace("row: ''", 'row: String(send)'),
       /its type has no name/,
@@ -335,15 +345,45 @@ describe('a form of formik', () => {
       /a function checks beside|could not be followed/,
     ],
     ['values that follow a property', entry('enableReinitialize: true', ''), /the option enableReinitialize/],
+    [
+      'a check with the first view that changes do not repeat',
+      entry('validateOnMount: true, validateOnChange: false', '{formik.isValid && <b />}'),
+      /what it checks with the first view/,
+    ],
+    [
+      'values that several statements make',
+      entry('', '<i onClick={() => formik.setValues((old) => { return { ...old, row: "" }; })} />'),
+      /setValues of the package/,
+    ],
     ['the form handed on', entry('', '<Rest form={formik} />'), /handed on as a whole/],
     [
-      'other values at a reset',
-      entry('', '<i onClick={() => formik.resetForm({ values: { row: "", crates: "" } })} />'),
+      'messages at a reset',
+      entry('', '<i onClick={() => formik.resetForm({ errors: { row: "No" } })} />'),
       /resetForm/,
     ],
   ])('is left by hand with %s', async (_, text, why) => {
     expect(await left(text)).toMatch(why);
   });
+});
+
+it('a field of formik that counts as left is checked as if it was', async () => {
+  const text = await left(entry('', `<i onClick={() => formik.setFieldTouched('crates')}>{formik.errors.crates}</i>`));
+  expect(text).toMatch(/onClick=\{\(\) => leave\('crates'\)\}/);
+  expect(text).toMatch(/function leave\(name: string\) \{\s+setTouched\(.*\);\s+setErrors\(check\(values\)\);/);
+});
+
+it('a reset of formik to other values begins with them from then on', async () => {
+  const to = '<i onClick={() => formik.resetForm({ values: { row: "B", crates: "" } })} />';
+  const alone = await left(entry('', to));
+  expect(alone).toMatch(/function resetForm\(next: Entry\) \{\s+setValues\(next\);/);
+  const back = await left(entry('', `${to}<b onClick={() => formik.resetForm()} />`));
+  expect(back).toMatch(/const \[firstValues, setFirstValues\] = useState<Entry>\(initialSlip\)/);
+  expect(back).toMatch(/function resetForm\(next = firstValues\) \{\s+setFirstValues\(next\);\s+setValues\(next\);/);
+});
+
+it('all values of formik are made of those of the view', async () => {
+  const text = await left(entry('', '<i onClick={() => formik.setValues((old) => ({ ...old, row: old.crates }))} />'));
+  expect(text).toMatch(/onClick=\{\(\) => setValues\(\{ \.\.\.values, row: values\.crates \}\)\}/);
 });
 
 const field = `<Formik initialValues={start} onSubmit={async (values) => { await send(values); }}>

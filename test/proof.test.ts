@@ -84,7 +84,7 @@ describe('apply', () => {
 
   it('says in plain words what could not be proven where nothing is installed', async () => {
     const home = orchard({ 'WeighingSlip.tsx': slip });
-    rmSync(path.join(home.folder, 'node_modules'));
+    rmSync(path.join(home.folder, 'node_modules'), { recursive: true });
     const run = await home.run('apply', 'WeighingSlip.tsx', '--to', 'reducer');
     expect(run.code, run.stdout + run.stderr).toBe(0);
     expect(run.stdout).toMatch(/not proven +types +typescript is not installed here/);

@@ -32,6 +32,20 @@ const usual: ts.CompilerOptions = {
   resolveJsonModule: true,
 };
 
+/** The settings under which a project compiles a file: its own, or those of the part that holds the file. */
+function settingsFor(compiler: TypeScript, config: string, from: string, depth = 0): ts.ParsedCommandLine {
+  const read = compiler.readConfigFile(config, (name) => readFileSync(name, 'utf8'));
+  const parsed = compiler.parseJsonConfigFileContent(read.config, compiler.sys, path.dirname(config));
+  const holds = ({ fileNames }: ts.ParsedCommandLine): boolean =>
+    fileNames.some((name) => path.resolve(name) === path.resolve(from));
+  if (holds(parsed) || depth > 3) return parsed;
+  const parts = (parsed.projectReferences ?? [])
+    .map((reference) => compiler.resolveProjectReferencePath(reference))
+    .filter((name) => existsSync(name))
+    .map((name) => settingsFor(compiler, name, from, depth + 1));
+  return parts.find(holds) ?? (parsed.fileNames.length ? parsed : (parts[0] ?? parsed));
+}
+
 /** The settings of a project, and the files of declarations that every file of it sees. */
 export function projectSettings(
   compiler: TypeScript,
@@ -49,8 +63,7 @@ export function projectSettings(
     };
     return { options, declarations: [], found: false };
   }
-  const read = compiler.readConfigFile(file, (name) => readFileSync(name, 'utf8'));
-  const parsed = compiler.parseJsonConfigFileContent(read.config, compiler.sys, path.dirname(file));
+  const parsed = settingsFor(compiler, file, from);
   return {
     options: {
       ...parsed.options,

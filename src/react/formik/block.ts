@@ -38,8 +38,9 @@ function keepsErrors({ needs }: TakenApart, { check, derived }: Stated): boolean
 function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs } = apart;
   const { type, check } = stated;
-  const start = addFirst(block, [names.first, undefined], stated, needs.has('dirty') || needs.has('reset'));
-  addState(block, [names.values, names.setValues], type, start);
+  const isAsked = needs.has('dirty') || goesBack(apart);
+  const start = addFirst(block, [names.first, beginsAnew(apart) ? names.setFirst : undefined], stated, isAsked);
+  addState(block, [names.values, names.setValues], type, stated.fromView ? start : stated.start);
   block.lines.push(...stated.checkLines);
   if (keepsErrors(apart, stated)) addState(block, [names.errors, names.setErrors], stated.errors, '{}');
   else if (needs.has('errors') && check) block.lines.push(`const ${names.errors} = ${check(names.values)};`);
@@ -78,6 +79,11 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
       `${names.change}({ ...${names.values}, [event.target.name]: event.target.value });`,
     ]);
   }
+  if (needs.has('left'))
+    addFunction(block, `function ${names.left}(${typedAs('name', typescript ? 'string' : undefined)})`, [
+      `${names.setTouched}((old) => ({ ...old, [name]: true }));`,
+      ...(stated.onBlur ? runs(names.values) : []),
+    ]);
   if (needs.has('handleBlur')) {
     block.types.add('FocusEvent');
     const type = typescript ? `FocusEvent<${elementsOf(apart.left)}>` : undefined;
@@ -88,21 +94,38 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
   }
 }
 
+/** Whether the form is ever set back to what it began as. */
+function goesBack({ needs }: TakenApart): boolean {
+  return needs.has('reset') && (!needs.has('resetTo') || needs.has('resetBack'));
+}
+
+/** Whether what it began as is told anew, and asked for later. */
+function beginsAnew(apart: TakenApart): boolean {
+  return apart.needs.has('resetTo') && (apart.needs.has('dirty') || goesBack(apart));
+}
+
 function addReset(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs, leaving } = apart;
+  const back = stated.fromView || beginsAnew(apart) ? names.first : stated.start;
+  const values = needs.has('resetTo') ? (goesBack(apart) ? `next = ${back}` : typedAs('next', stated.type)) : '';
   if (needs.has('reset'))
-    addFunction(block, `function ${names.reset}(${needs.has('firstStatus') ? `next = ${names.firstStatus}` : ''})`, [
-      `${names.setValues}(${stated.fromView ? names.first : stated.start});`,
-      ...(keepsErrors(apart, stated) ? [`${names.setErrors}({});`] : []),
-      ...(needs.has('touched') ? [`${names.setTouched}({});`] : []),
-      ...(needs.has('submitting') ? [`${names.setSubmitting}(false);`] : []),
-      ...(needs.has('attempts') ? [`${names.setAttempts}(0);`] : []),
-      ...(needs.has('firstStatus')
-        ? [`${names.setFirstStatus}(next);`, `${names.setStatus}(next);`]
-        : needs.has('status')
-          ? [`${names.setStatus}(${stated.status.start || 'undefined'});`]
-          : []),
-    ]);
+    addFunction(
+      block,
+      `function ${names.reset}(${needs.has('firstStatus') ? `next = ${names.firstStatus}` : values})`,
+      [
+        ...(beginsAnew(apart) ? [`${names.setFirst}(next);`] : []),
+        `${names.setValues}(${values === '' ? back : 'next'});`,
+        ...(keepsErrors(apart, stated) ? [`${names.setErrors}({});`] : []),
+        ...(needs.has('touched') ? [`${names.setTouched}({});`] : []),
+        ...(needs.has('submitting') ? [`${names.setSubmitting}(false);`] : []),
+        ...(needs.has('attempts') ? [`${names.setAttempts}(0);`] : []),
+        ...(needs.has('firstStatus')
+          ? [`${names.setFirstStatus}(next);`, `${names.setStatus}(next);`]
+          : needs.has('status')
+            ? [`${names.setStatus}(${stated.status.start || 'undefined'});`]
+            : []),
+      ],
+    );
   if (needs.has('handleReset')) {
     block.types.add('FormEvent');
     const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;

@@ -45,6 +45,7 @@ const known = new Set([
   'validationSchema',
   'validateOnChange',
   'validateOnBlur',
+  'validateOnMount',
   'onSubmit',
 ]);
 
@@ -91,6 +92,8 @@ function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {
     setStatus: namedAs(leaving, locals.get('setStatus'), `set${pascal(status)}`, 'setFormStatus'),
     handleReset: namedAs(leaving, locals.get('handleReset'), 'handleReset', 'startOver'),
     firstStatus: nameIn(leaving, 'firstStatus', 'statusAtFirst'),
+    left: nameIn(leaving, 'leave', 'fieldLeft'),
+    setFirst: nameIn(leaving, 'setFirstValues', 'setValuesAtFirst'),
     setFirstStatus: nameIn(leaving, 'setFirstStatus', 'setStatusAtFirst'),
   };
   return {
@@ -239,8 +242,15 @@ function statedIn(apart: TakenApart, block: Block): Stated | undefined {
   if (!started) return undefined;
   const off = (name: string): boolean => options.get(name)?.isBooleanLiteral({ value: false }) === true;
   const [onChange, onBlur] = [!off('validateOnChange'), !off('validateOnBlur')];
-  const asksAll = apart.asked.every(({ gated }) => gated) && !needs.has('valid') && !needs.has('setErrors');
+  const mount = options.get('validateOnMount')?.isBooleanLiteral({ value: true }) === true;
+  const isUnseen = apart.asked.every(({ gated }) => gated) && !needs.has('valid');
+  // checked with the first view, errors are those of the values at any time
+  const asksAll = (mount || isUnseen) && !needs.has('setErrors');
   const { check, checkLines } = checkOf(apart, started.type, started.errors, block);
+  const derived = check !== undefined && onChange && onBlur && asksAll;
+  const first = options.get('validateOnMount')?.parentPath;
+  if (mount && first && check !== undefined && !derived)
+    stays(leaving, first, 'what it checks with the first view changes at other moments');
   const status = options.get('initialStatus');
   const statusText = status ? text.slice(status.node.start ?? 0, status.node.end ?? 0) : '';
   if (needs.has('status') && !status && typescript && !saysTexts(apart)) {
@@ -252,7 +262,7 @@ function statedIn(apart: TakenApart, block: Block): Stated | undefined {
     ...started,
     check,
     checkLines,
-    derived: check !== undefined && onChange && onBlur && asksAll,
+    derived,
     onChange,
     onBlur,
     status: { start: statusText, type: status || !typescript ? undefined : 'string | undefined' },

@@ -55,7 +55,7 @@ function sayForm(apart: TakenApart, element: NodePath<t.JSXElement>): void {
       resets ||= t.isJSXIdentifier(node.name, { name: 'type' }) && t.isStringLiteral(node.value, { value: 'reset' });
     },
   });
-  if (resets) needs.add('handleReset').add('reset');
+  if (resets) needs.add('handleReset').add('reset').add('resetBack');
   const own = attributesOf(element).find(({ name }) => /^on(Submit|Reset)$/.test(name));
   if (own) stays(leaving, own.path, 'what the form does itself here is not told');
   const at = element.get('openingElement').node.name.end ?? 0;

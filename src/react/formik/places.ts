@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { MemberPlace } from '../package-leaving/members.js';
-import { asAttributes, isSeenAt, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
+import { asAttributes, isSeenAt, referencesTo, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText } from '../package-leaving/apart.js';
 import { attributeOf, changeHandler, fieldNamed } from '../package-leaving/ties.js';
@@ -115,12 +115,12 @@ const calls: Readonly<Record<string, Say>> = {
   handleReset(apart, path) {
     const at = attributeOf(path)?.name;
     if (at === 'onClick') {
-      apart.needs.add('reset');
+      apart.needs.add('reset').add('resetBack');
       says(apart.leaving, path, `() => ${apart.names.reset}()`);
       return true;
     }
     if (at !== 'onReset') return false;
-    apart.needs.add('handleReset').add('reset');
+    apart.needs.add('handleReset').add('reset').add('resetBack');
     sayName(apart.leaving, path, apart.names.handleReset);
     return true;
   },
@@ -160,13 +160,30 @@ const calls: Readonly<Record<string, Say>> = {
     const call = callOf(path);
     return call !== undefined && saySetter(apart, call);
   },
-  setValues: (apart, path) =>
+  setFieldTouched: (apart, path) =>
     sayCall(path, apart, (call) => {
-      const [next, ...more] = call.get('arguments') as NodePath[];
-      if (!next || more.length || next.isFunction()) return undefined;
-      note(apart, call, 'whole');
-      return changeOf(apart, textIn(apart.leaving, next));
+      const [name, isLeft, checks, ...more] = call.get('arguments') as (NodePath | undefined)[];
+      const isTrue = !isLeft || isLeft.isBooleanLiteral({ value: true });
+      const isChecked = !checks || checks.isBooleanLiteral({ value: true });
+      if (!name?.isStringLiteral() || !apart.fields.includes(name.node.value) || !isTrue || more.length)
+        return undefined;
+      if (!isChecked && !checks.isBooleanLiteral({ value: false })) return undefined;
+      const { names, needs, leaving } = apart;
+      needs.add('touched');
+      if (!isChecked) return `${names.setTouched}((old) => ({ ...old, ${keyText(name.node.value)}: true }))`;
+      needs.add('left');
+      if (!leaving.turns.some((one) => one.path === call)) leaving.turns.push({ path: call, does: 'reads' });
+      return `${names.left}(${textIn(leaving, name)})`;
     }),
+  setValues(apart, path) {
+    const [given] = (callOf(path)?.get('arguments') ?? []) as NodePath[];
+    const made = given?.isFunction() ? madeOfValues(apart, given) : given;
+    return sayCall(path, apart, (call) => {
+      if (!made || call.node.arguments.length > 1) return undefined;
+      note(apart, call, 'whole');
+      return changeOf(apart, textIn(apart.leaving, made));
+    });
+  },
   setErrors: (apart, path) =>
     sayCall(path, apart, (call) => {
       const [next] = call.get('arguments') as NodePath[];
@@ -199,7 +216,7 @@ const calls: Readonly<Record<string, Say>> = {
     const call = callOf(path);
     if (!call) {
       if (attributeOf(path)?.name !== 'onClick') return false;
-      apart.needs.add('reset');
+      apart.needs.add('reset').add('resetBack');
       says(apart.leaving, path, `() => ${apart.names.reset}()`);
       return true;
     }
@@ -207,24 +224,30 @@ const calls: Readonly<Record<string, Say>> = {
     apart.needs.add('reset');
     note(apart, call, 'sets');
     const [given, ...more] = call.get('arguments') as NodePath[];
-    const status = given?.isObjectExpression() ? given.get('properties') : [];
-    const [only] = status;
-    if (given) {
-      // other parts of the form would begin as something else from now on
-      if (
-        more.length ||
-        status.length !== 1 ||
-        !only?.isObjectProperty() ||
-        !t.isIdentifier(only.node.key, { name: 'status' })
-      )
-        return false;
-      apart.needs.add('status').add('firstStatus');
+    const [only, ...others] = given?.isObjectExpression() ? given.get('properties') : [];
+    if (!given) apart.needs.add('resetBack');
+    else {
+      // what else it is given would be what the form begins as from now on
+      if (more.length || others.length || !only?.isObjectProperty() || !t.isIdentifier(only.node.key)) return false;
+      const { name } = only.node.key;
+      if (name === 'status' && !apart.needs.has('resetTo')) apart.needs.add('status').add('firstStatus');
+      else if (name === 'values' && !apart.needs.has('firstStatus')) apart.needs.add('resetTo');
+      else return false;
       says(apart.leaving, given, () => textIn(apart.leaving, only.get('value') as NodePath));
     }
     if (!path.isIdentifier({ name: apart.names.reset })) says(apart.leaving, path, apart.names.reset);
     return true;
   },
 };
+
+/** What a function makes of the values of the view, said of the component’s: `(old) => ({ ...old, row: '' })`. */
+function madeOfValues({ leaving, names }: TakenApart, fn: NodePath<t.Function>): NodePath | undefined {
+  const [old, ...more] = fn.get('params') as NodePath[];
+  const body = fn.get('body') as NodePath;
+  if (fn.node.async || !old?.isIdentifier() || more.length || body.isBlockStatement()) return undefined;
+  for (const reference of referencesTo(leaving, old)) sayName(leaving, reference, names.values);
+  return body;
+}
 
 /** Whether an error is asked only where its field was left: `touched.town && errors.town`. */
 function isGated(path: NodePath, apart: TakenApart): boolean {

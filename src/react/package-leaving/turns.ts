@@ -7,6 +7,8 @@ export interface Turn {
   path: NodePath;
   /** `whole`: it sets all values, made of those of the view; `sets`: it sets some over the latest; `reads`: it looks at them. */
   does: 'whole' | 'sets' | 'reads';
+  /** Where in its function it comes, if not where it stands. */
+  at?: number;
 }
 
 /** Functions that are called at once, in the turn of whoever calls them. */
@@ -26,7 +28,7 @@ export function refuseLate(leaving: Leaving, apart: readonly t.Node[]): void {
     const fn = turnOf(path);
     const at = path.node.start ?? 0;
     const isBehind = turns.some(
-      (other) => other.does !== 'reads' && turnOf(other.path) === fn && (other.path.node.start ?? 0) < at,
+      (other) => other.does !== 'reads' && turnOf(other.path) === fn && (other.at ?? other.path.node.start ?? 0) < at,
     );
     if (isBehind) stays(leaving, path, 'a change before it in the same turn would be lost, or not be seen');
     else if (fn && fn !== leaving.site.component.path && (waits(fn, at) || !isCalledThen(fn)))

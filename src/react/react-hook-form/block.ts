@@ -117,6 +117,11 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block, live: boole
       `${apart.changes(`{ ...${names.values}, [event.target.name]: event.target.value }`, 'event.target.name')};`,
     ]);
   }
+  for (const { name, tag, lines } of apart.besides.values()) {
+    block.types.add('ChangeEvent');
+    const type = typescript ? `ChangeEvent<${elementsOf(new Set([tag]))}>` : undefined;
+    addFunction(block, `function ${name}(${typedAs('event', type)})`, lines());
+  }
   const when = whenOf(apart, { before, after }, 'blur');
   const leaves = (name: string): string[] => [
     ...(needs.has('touched') ? [`${names.setTouched}((old) => ({ ...old, [${name}]: true }));`] : []),
@@ -189,6 +194,7 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: bool
           `const wrong = ${names.check}(${names.values});`,
           `${names.setErrors}(wrong);`,
           'if (Object.keys(wrong).length > 0) {',
+          ...(apart.refused ? [`  ${apart.refused()}`] : []),
           ...focus,
           '  return;',
           '}',

@@ -41,6 +41,10 @@ export interface TakenApart extends Apart {
   type: string | undefined;
   names: FormNames;
   rules: OwnRules[];
+  /** What the author does besides when a field changes: the function of the component that does it. */
+  besides: Map<string, { name: string; tag: string; lines: () => string[] }>;
+  /** What is done where a send was tried in vain. */
+  refused: (() => string) | undefined;
   /** The schema that checks it in place of rules at its fields. */
   schema: SchemaRules | undefined;
   /** Fields that hold numbers, because their control is told to give them. */

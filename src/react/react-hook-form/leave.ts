@@ -10,7 +10,16 @@ import { pascal } from '../form-names.js';
 import { calledImport } from '../hook-calls.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { apartOf, namedAs, type PlainNames } from '../package-leaving/apart.js';
-import { isLeft, leavingFrom, nameIn, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
+import {
+  asAttributes,
+  isLeft,
+  leavingFrom,
+  nameIn,
+  says,
+  saysAt,
+  stays,
+  type Leaving,
+} from '../package-leaving/leaving.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import { forgetNames, planByHook, refuseUnknown, targetsOf } from '../package-leaving/hook-form.js';
 import { ownBody, sayOwnValues } from '../package-leaving/sending.js';
@@ -35,13 +44,14 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (!apart || !moments) return leftByHand(leaving.ledger);
   refuseUnknown(leaving, form, known);
   const blurs = moments.before !== 'onSubmit' && moments.before !== 'onChange' ? true : moments.after === 'onBlur';
-  if (blurs) apart.needs.add('handleBlur');
+  const asksLeft = form.taken.places.some(({ member }) => member === 'formState.touchedFields');
+  if (blurs || asksLeft) apart.needs.add('handleBlur');
   if (moments.before === 'onTouched') apart.needs.add('touched');
   sayAll(apart, site);
   saySender(apart);
   refuseLate(
     leaving,
-    apart.rules.flatMap(({ rules }) => rules?.node ?? []),
+    apart.rules.flatMap(({ rules }) => rulesAlone(rules)),
   );
   if (apart.needs.has('resetTo') && (apart.needs.has('resetBack') || apart.needs.has('dirty')))
     apart.needs.add('first');
@@ -50,6 +60,12 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (stated.focuses) sayFormElement(apart, site);
   return planByHook(leaving, model, form, ['defaultValues'], (block) => addBlock(apart, stated, block));
+}
+
+/** What is stated of a value, without what is done besides when it changes. */
+function rulesAlone(rules: NodePath<t.ObjectExpression> | undefined): t.Node[] {
+  const isDone = (node: t.Node): boolean => t.isObjectProperty(node) && t.isIdentifier(node.key, { name: 'onChange' });
+  return rules?.node.properties.filter((one) => !isDone(one)) ?? [];
 }
 
 function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
@@ -98,6 +114,8 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     names,
     rules: [],
     schema,
+    besides: new Map(),
+    refused: undefined,
     sent: schema?.makes === true ? madeBy(schema, names.values) : undefined,
     numeric,
     along: new Map(),
@@ -226,8 +244,14 @@ function sayFormElement({ leaving, names }: TakenApart, { region }: FormSite): v
     );
     return;
   }
-  const at = element.node.openingElement.name.end ?? 0;
-  saysAt(leaving, at, at, ` ref={${names.formRef}}`);
+  const [first] = element.get('openingElement').get('attributes');
+  const at = first?.node.start ?? element.node.openingElement.name.end ?? 0;
+  saysAt(
+    leaving,
+    at,
+    at,
+    first ? asAttributes(leaving, first, [`ref={${names.formRef}}`, '']) : ` ref={${names.formRef}}`,
+  );
 }
 
 /** `useWatch({ control, name })` of the component itself. */

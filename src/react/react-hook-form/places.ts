@@ -5,10 +5,26 @@ import { quoted } from '../../source/style.js';
 import { wholeLines } from '../../source/removal.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
-import { asAttributes, depthOf, isSeenAt, sayName, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
+import {
+  asAttributes,
+  commentsIn,
+  depthOf,
+  isSeenAt,
+  nameIn,
+  referencesTo,
+  reindented,
+  sayName,
+  says,
+  saysAt,
+  stays,
+  textIn,
+} from '../package-leaving/leaving.js';
 import type { MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import { shownWhen } from '../package-leaving/shown.js';
+import { pascal } from '../form-names.js';
+import { functionOf } from '../components.js';
+import { relative } from '../package-leaving/sending.js';
 import { callIn, runOf } from '../package-leaving/turns.js';
 import type { FormNames, OwnRules, TakenApart } from './form.js';
 
@@ -64,6 +80,14 @@ export function valuesAsked(apart: TakenApart, [first, ...more]: (NodePath | und
 
 const calls: Readonly<Record<string, Say>> = {
   'formState.errors': sayError,
+  'formState.touchedFields'(apart, path) {
+    const asked = memberAround(path);
+    if (!asked || asked.key === undefined || !apart.fields.includes(asked.key) || !isTested(asked.member)) return false;
+    if (!isSeenAt(apart.leaving, path, apart.names.touched)) return false;
+    apart.needs.add('touched');
+    says(apart.leaving, asked.member, `${apart.names.touched}.${asked.key}`);
+    return true;
+  },
   register: sayRegistered,
   control(apart, path) {
     // components and hooks that are given it are said as a whole
@@ -77,8 +101,9 @@ const calls: Readonly<Record<string, Say>> = {
   handleSubmit(apart, path) {
     const call = callOf(path);
     if (!call) return false;
-    const [given, ...more] = call.get('arguments') as NodePath[];
+    const [given, refused, ...more] = call.get('arguments') as NodePath[];
     if (given?.node !== apart.send?.given.node || more.length) return false;
+    if (refused && !sayRefused(apart, refused)) return false;
     apart.needs.add('handleSubmit');
     if (attributeOf(call)?.name === 'onSubmit') {
       if (!isSeenAt(apart.leaving, path, apart.names.handleSubmit)) return false;
@@ -161,6 +186,18 @@ const calls: Readonly<Record<string, Say>> = {
     return true;
   },
 };
+
+/** What is done where something is wrong: a function that asks nothing of the package. */
+function sayRefused(apart: TakenApart, given: NodePath): boolean {
+  const { leaving } = apart;
+  const fn = functionOf(given);
+  if (!fn || fn.node.async || fn.node.params.length) return false;
+  const body = fn.get('body') as NodePath;
+  if (fn.node !== given.node) apart.refused = () => `${textIn(leaving, given)}();`;
+  else if (body.isBlockStatement()) return false;
+  else apart.refused = () => `${textIn(leaving, body)};`;
+  return true;
+}
 
 /** `const send = handleSubmit(async (values) => …)`: what sends gets a name of its own, and the form calls by the old one. */
 function sayDeclared(apart: TakenApart, declarator: NodePath<t.VariableDeclarator>, given: NodePath): boolean {
@@ -248,7 +285,9 @@ export function registers(
 }
 
 function aboutValues(node: t.Node): boolean {
-  return t.isObjectProperty(node) && t.isIdentifier(node.key) && /^(?:valueAsNumber|deps)$/.test(node.key.name);
+  return (
+    t.isObjectProperty(node) && t.isIdentifier(node.key) && /^(?:valueAsNumber|deps|onChange)$/.test(node.key.name)
+  );
 }
 
 /** `{...register('town', rules)}`: the attributes of a controlled element. */
@@ -266,6 +305,9 @@ function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   const own = new Set(attributesOf(element).map((one) => one.name));
   if (['onChange', 'onBlur', 'checked', 'ref', 'defaultValue', 'defaultChecked'].some((one) => own.has(one)))
     return false;
+  const further = rules && memberNamed(rules, 'onChange');
+  const besides = further && sayBesides(apart, field, further);
+  if (further && !besides) return false;
   const numeric = rules ? memberNamed(rules, 'valueAsNumber')?.isBooleanLiteral({ value: true }) === true : false;
   if (numeric) apart.numeric.add(field);
   const deps = rules && memberNamed(rules, 'deps');
@@ -280,13 +322,46 @@ function sayRegistered(apart: TakenApart, path: NodePath): boolean {
     );
   }
   registers(apart, { field, rules, at: path, element, numeric });
-  const tied = (): string[] | undefined =>
+  const change = besides && nameIn(leaving, `change${pascal(field)}`, `set${pascal(field)}Value`);
+  const tiedPlain = (): string[] | undefined =>
     tiedBy(apart, { element, tag, field, at: path }, own, apart.needs.has('handleBlur'));
-  if (tied() === undefined) return true;
+  if (tiedPlain() === undefined) return true;
+  if (besides && change !== undefined) {
+    const calls = (): string => changeCall(tiedPlain() ?? []);
+    const told = (): string[] => [...commentsIn(leaving, rules.node, [further.node]), `${calls()};`, ...besides()];
+    apart.besides.set(field, { name: change, tag, lines: told });
+  }
+  const tied = (): string[] | undefined =>
+    tiedPlain()?.map((one) => (change !== undefined && one.startsWith('onChange=') ? `onChange={${change}}` : one));
   says(leaving, spread, () =>
     asAttributes(leaving, spread, [...(own.has('name') ? [] : [`name="${field}"`]), ...(tied() ?? [])]),
   );
   return true;
+}
+
+/** What the author does besides when a control changes, said of its event; it comes behind the change itself. */
+function sayBesides(apart: TakenApart, field: string, given: NodePath): (() => string[]) | undefined {
+  const { leaving } = apart;
+  if (!given.isArrowFunctionExpression() || given.node.async || apart.besides.has(field)) return undefined;
+  const [event, ...more] = given.get('params') as NodePath[];
+  const body = given.get('body');
+  if (more.length || (event && !event.isIdentifier())) return undefined;
+  if (event && !event.isIdentifier({ name: 'event' })) {
+    if (body.scope.hasBinding('event')) return undefined;
+    for (const reference of referencesTo(leaving, event)) says(leaving, reference, 'event');
+  }
+  leaving.turns.push({ path: body, does: 'sets', at: given.node.start ?? 0 });
+  return () =>
+    body.isBlockStatement()
+      ? relative(reindented(textIn(leaving, body), depthOf(leaving, given), ''), leaving.context.style.indent)
+      : [`${textIn(leaving, body)};`];
+}
+
+/** The call by which an attribute takes over what an event gives. */
+function changeCall(attributes: readonly string[]): string {
+  const own = attributes.find((one) => one.startsWith('onChange=')) ?? '';
+  const handler = /^onChange=\{([\s\S]*)\}$/.exec(own)?.[1] ?? '';
+  return /^\((?:event)?\) => ([\s\S]*)$/.exec(handler)?.[1] ?? `${handler}(event)`;
 }
 
 /** Calls of `setValue` one after the other: one change of all that they set. */

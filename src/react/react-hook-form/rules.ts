@@ -25,6 +25,8 @@ type Step = Asked | Answered;
 /** The statements that check one field, message by message in the order of the package. */
 export function checkLines(apart: TakenApart, own: OwnRules): string[] {
   if (!own.rules) return [];
+  // they are told where it is done
+  if (memberNamed(own.rules, 'onChange')) return ruleLines(apart, { ...own, rules: own.rules });
   const bodies: t.Node[] = [];
   t.traverseFast(own.rules.node, (node) => {
     if (t.isArrowFunctionExpression(node) && t.isBlockStatement(node.body)) bodies.push(node);
@@ -161,6 +163,7 @@ const known = new Set([
   'validate',
   'valueAsNumber',
   'deps',
+  'onChange',
 ]);
 
 function memberOf(property: NodePath): NodePath | undefined {
