@@ -212,6 +212,7 @@ describe('a schema', () => {
       /isFree in the schema takes time is not told/,
     ],
     ['one of several schemas', told('rules', '.or(z.object({}))'), /or of the schema is not asked/],
+    ['rules of each value of a list', told('z.object({ crates: z.array(z.string().min(1)) })'), /each value of a list/],
     ['rules that it hides', told('rules', '', "{ required: 'Which row?' }"), /the schema checks in place of this rule/],
     ['a name that leads nowhere', told('rows'), /could not be followed/],
     ['a schema of the view', told('rules.extend({ row: z.string().max(send.length) })'), /made anew with each view/],

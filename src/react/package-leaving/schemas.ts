@@ -193,6 +193,8 @@ function readWord(reading: Reading, { path, script }: Placed): void {
     return;
   }
   reading.words.add(word);
+  if (/^(?:array|of)$/.test(word) && asksElements(path))
+    reading.odd ??= 'what the schema asks of each value of a list has no place here yet';
   if (/^(?:\w*[oO]bject|shape|extend|merge)$/.test(word)) reading.objects += 1;
   const isOfAll = callee.isMemberExpression() && (!isOwn || firstCall(callee.get('object')) === 'object');
   if (word === 'test' && isOfAll && !/\bpath\b/.test(path.toString())) reading.asksAll = true;
@@ -204,6 +206,19 @@ function readWord(reading: Reading, { path, script }: Placed): void {
     else if (!t.isStringLiteral(behind.path.node) && !t.isObjectExpression(behind.path.node))
       reading.odd ??= `whether ${given.node.name} of the schema takes time is not told`;
   }
+}
+
+/** Whether a list’s values are asked for more than their type: `z.array(z.string().min(1))`. */
+function asksElements(list: NodePath<t.CallExpression>): boolean {
+  const [given] = list.get('arguments') as (NodePath | undefined)[];
+  const callee = list.get('callee') as NodePath;
+  const before = callee.isMemberExpression() ? callee.get('object') : undefined;
+  const element = given ?? before;
+  // yup’s `array()` alone asks nothing
+  if (!element?.isCallExpression()) return given !== undefined;
+  const inner = element.get('callee') as NodePath;
+  const isPlainType = !inner.isMemberExpression() || !inner.get('object').isCallExpression();
+  return !isPlainType || /^(?:\w*[oO]bject|shape)$/.test(firstCall(element) ?? '');
 }
 
 /** A name that may stand for a schema, or for a part of one. */
