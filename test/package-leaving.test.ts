@@ -212,6 +212,21 @@ describe('a schema', () => {
       /isFree in the schema takes time is not told/,
     ],
     ['one of several schemas', told('rules', '.or(z.object({}))'), /or of the schema is not asked/],
+    [
+      'a part that leads nowhere',
+      told('rules', '.extend({ row: rows() })'),
+      /rows in the schema could not be followed/,
+    ],
+    [
+      'a part made by a function that takes time',
+      `${told('rules', '.extend({ row: text() })')}\nconst text = () => z.string().refine(async (row) => row, 'No');`,
+      /takes time/,
+    ],
+    [
+      'an answer of something that is not told',
+      told('rules', '.refine(({ row }) => rows.has(row))'),
+      /rows\.has in the/,
+    ],
     ['rules of each value of a list', told('z.object({ crates: z.array(z.string().min(1)) })'), /each value of a list/],
     ['rules that it hides', told('rules', '', "{ required: 'Which row?' }"), /the schema checks in place of this rule/],
     ['a name that leads nowhere', told('rows'), /could not be followed/],

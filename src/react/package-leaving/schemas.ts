@@ -179,7 +179,10 @@ function readWord(reading: Reading, { path, script }: Placed): void {
   const callee = path.get('callee') as NodePath;
   const isOwn = libraryOf(path) === library;
   const isSchema = isOwn || libraryOf(behindName({ path: root, script }, leaving.site.load).path) === library;
-  if (!isSchema) return;
+  if (!isSchema) {
+    readCalled(reading, { path: callee, script });
+    return;
+  }
   const called = callee.isMemberExpression()
     ? callee.node.computed
       ? undefined
@@ -206,6 +209,14 @@ function readWord(reading: Reading, { path, script }: Placed): void {
     else if (!t.isStringLiteral(behind.path.node) && !t.isObjectExpression(behind.path.node))
       reading.odd ??= `whether ${given.node.name} of the schema takes time is not told`;
   }
+}
+
+/** What a function of the project gives is a part of the schema: `town: requiredText('Which town?')`. */
+function readCalled(reading: Reading, callee: Placed): void {
+  const { path: fn, script } = behindName(callee, reading.leaving.site.load);
+  if (fn.isFunction() && !fn.node.async)
+    for (const given of returnedBy(fn as NodePath<t.Function>)) readSchema(reading, { path: given, script });
+  else if (!isPlain(callee, reading)) reading.odd ??= `${callee.path.toString()} in the schema could not be followed`;
 }
 
 /** Whether a list’s values are asked for more than their type: `z.array(z.string().min(1))`. */
@@ -247,30 +258,38 @@ function readFunction(reading: Reading, { path, script }: Placed, depth: number)
       const behind = callee.isIdentifier() ? behindName({ path: callee, script }, load) : undefined;
       const fn = behind?.path.isFunction() ? behind : undefined;
       if (fn) readFunction(reading, fn, depth + 1);
-      else if (answers.has(call.node) && !isPlain(callee, reading.library))
+      else if (answers.has(call.node) && !isPlain({ path: callee, script }, reading, path))
         reading.odd ??= `whether ${callee.toString()} in the schema takes time is not told`;
     },
   });
 }
 
-/** Whether a call is one of the language’s own, of a value, or of a schema. */
-function isPlain(callee: NodePath, library: SchemaLibrary): boolean {
-  if (callee.isIdentifier()) return callee.scope.getBinding(callee.node.name) === undefined;
+/**
+ * Whether a call is one of the language’s own, of a value that is written out, or of a schema.
+ * @param within a function whose own names stand for values
+ */
+function isPlain({ path: callee, script }: Placed, { library, leaving }: Reading, within?: NodePath): boolean {
+  const root = callee.isOptionalMemberExpression() ? rootOf(callee.get('object')) : rootOf(callee);
+  const binding = root.isIdentifier() ? root.scope.getBinding(root.node.name) : undefined;
+  if (root.isIdentifier() && !binding) return true;
   if (!callee.isMemberExpression() && !callee.isOptionalMemberExpression()) return false;
   const { property } = callee.node;
-  const root = rootOf(callee as NodePath);
-  if (root.isIdentifier() && root.scope.getBinding(root.node.name) === undefined) return true;
-  return t.isIdentifier(property) && (ofValues.test(property.name) || vocabulary[library].has(property.name));
+  if (!t.isIdentifier(property) || !(ofValues.test(property.name) || vocabulary[library].has(property.name)))
+    return false;
+  const around = binding?.scope.path;
+  if (!binding || around === within || around?.findParent((parent) => parent === within)) return true;
+  const { path: behind } = behindName({ path: root, script }, leaving.site.load);
+  return behind.isLiteral() || behind.isArrayExpression() || behind.isNewExpression() || libraryOf(behind) === library;
 }
 
 /** Methods of texts, lists, numbers and days. */
 const ofValues =
-  /^(?:test|match|includes|indexOf|startsWith|endsWith|some|every|has|find|filter|map|at|slice|split|join|replace(?:All)?|to\w+|get\w+|addIssue|createError|resolve|path)$/;
+  /^(?:test|match|includes|indexOf|startsWith|endsWith|some|every|has|find|filter|map|at|slice|split|join|trim|replace(?:All)?|to(?:String|Fixed|LowerCase|UpperCase|ISOString)|get(?:Time|Day|Date|Month|FullYear|Hours|Minutes)|addIssue|createError|resolve)$/;
 
 /** The name of the type of values that a schema takes: one that the file declares, or one put above the component. */
 export function schemaType(leaving: Leaving, { library, name }: SchemaRules): string | undefined {
   const { script, site } = leaving;
-  const asked = new RegExp(`^(?:\\w+\\.)?(?:infer|input|InferType)<typeof ${name.replaceAll('.', '\\.')}>$`);
+  const asked = new RegExp(`^(?:\\w+\\.)?(?:infer|input|InferType)<typeof ${name.replaceAll(/[.$]/g, '\\$&')}>$`);
   for (const node of script.ast.program.body) {
     const declared = t.isExportNamedDeclaration(node) ? node.declaration : node;
     if (!t.isTSTypeAliasDeclaration(declared)) continue;
