@@ -131,9 +131,9 @@ const cases = (list: typeof broken): Case[] => {
   });
 };
 
-/** What is the same to a person is played by half. */
-const everySecond = (_: Case, index: number): boolean =>
-  index % 2 === 0 || process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined;
+/** What is the same to a person is played by a third. */
+const everyThird = (_: Case, index: number): boolean =>
+  index % 3 === 0 || process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined;
 
 async function played(framework: keyof typeof forms, [what, from, to]: Change): Promise<Run> {
   const name = forms[framework];
@@ -164,7 +164,7 @@ describe('a broken rewrite is caught', () => {
 });
 
 describe('an equivalent version is found the same', () => {
-  it.concurrent.each(cases(equivalent).filter(everySecond))('%s: %s', async (framework, _what, change) => {
+  it.concurrent.each(cases(equivalent).filter(everyThird))('%s: %s', async (framework, _what, change) => {
     const run = await played(framework, change);
     const result = run.stdout ? (JSON.parse(run.stdout) as { steps: { difference: string | null }[] }) : { steps: [] };
     expect(result.steps.flatMap(({ difference }) => difference ?? [])).toEqual([]);
