@@ -1,6 +1,7 @@
 import { quoted } from '../../source/style.js';
 import { typedAs } from '../package-leaving/apart.js';
-import { addFirst, addFunction, addState, type Block } from '../package-leaving/block.js';
+import { addFunction, addState, type Block } from '../package-leaving/block.js';
+import { addValues, firstOf, resetOfValues } from '../package-leaving/first-values.js';
 import type { StartedAs } from '../package-leaving/starts.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf } from '../package-leaving/ties.js';
@@ -37,10 +38,8 @@ function keepsErrors({ needs }: TakenApart, { check, derived }: Stated): boolean
 
 function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs } = apart;
-  const { type, check } = stated;
-  const isAsked = needs.has('dirty') || goesBack(apart);
-  const start = addFirst(block, [names.first, beginsAnew(apart) ? names.setFirst : undefined], stated, isAsked);
-  addState(block, [names.values, names.setValues], type, stated.fromView ? start : stated.start);
+  const { check } = stated;
+  addValues(block, apart, stated);
   block.lines.push(...stated.checkLines);
   if (keepsErrors(apart, stated)) addState(block, [names.errors, names.setErrors], stated.errors, '{}');
   else if (needs.has('errors') && check) block.lines.push(`const ${names.errors} = ${check(names.values)};`);
@@ -57,7 +56,9 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
       needs.has('firstStatus') ? names.firstStatus : stated.status.start,
     );
   if (needs.has('dirty'))
-    block.lines.push(`const ${names.dirty} = JSON.stringify(${names.values}) !== JSON.stringify(${start});`);
+    block.lines.push(
+      `const ${names.dirty} = JSON.stringify(${names.values}) !== JSON.stringify(${firstOf(apart, stated)});`,
+    );
   if (needs.has('valid')) block.lines.push(`const ${names.valid} = Object.keys(${names.errors}).length === 0;`);
 }
 
@@ -94,27 +95,15 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
   }
 }
 
-/** Whether the form is ever set back to what it began as. */
-function goesBack({ needs }: TakenApart): boolean {
-  return needs.has('reset') && (!needs.has('resetTo') || needs.has('resetBack'));
-}
-
-/** Whether what it began as is told anew, and asked for later. */
-function beginsAnew(apart: TakenApart): boolean {
-  return apart.needs.has('resetTo') && (apart.needs.has('dirty') || goesBack(apart));
-}
-
 function addReset(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs, leaving } = apart;
-  const back = stated.fromView || beginsAnew(apart) ? names.first : stated.start;
-  const values = needs.has('resetTo') ? (goesBack(apart) ? `next = ${back}` : typedAs('next', stated.type)) : '';
+  const { parameter, lines } = resetOfValues(apart, stated);
   if (needs.has('reset'))
     addFunction(
       block,
-      `function ${names.reset}(${needs.has('firstStatus') ? `next = ${names.firstStatus}` : values})`,
+      `function ${names.reset}(${needs.has('firstStatus') ? `next = ${names.firstStatus}` : parameter})`,
       [
-        ...(beginsAnew(apart) ? [`${names.setFirst}(next);`] : []),
-        `${names.setValues}(${values === '' ? back : 'next'});`,
+        ...lines,
         ...(keepsErrors(apart, stated) ? [`${names.setErrors}({});`] : []),
         ...(needs.has('touched') ? [`${names.setTouched}({});`] : []),
         ...(needs.has('submitting') ? [`${names.setSubmitting}(false);`] : []),

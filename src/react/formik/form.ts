@@ -11,10 +11,6 @@ export interface FormNames extends PlainNames {
   status: string;
   setStatus: string;
   handleReset: string;
-  /** What runs when a field counts as left. */
-  left: string;
-  /** Tells anew what the values go back to. */
-  setFirst: string;
   /** What the status goes back to, where that is told anew. */
   firstStatus: string;
   setFirstStatus: string;

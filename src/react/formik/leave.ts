@@ -4,35 +4,28 @@ import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import type { FormSite } from '../approach.js';
-import { bodyOf, functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
 import { accountFor, blockText, newBlock, planOf, type Block } from '../package-leaving/block.js';
 import { apartOf, namedAs } from '../package-leaving/apart.js';
 import { otherwise } from '../package-leaving/conditions.js';
-import { answerOf, ownBody, relative, returnedBy, sayOwnValues } from '../package-leaving/sending.js';
-import { shownWhen } from '../package-leaving/shown.js';
+import { answerOf, ownBody, returnedBy, sayOwnValues } from '../package-leaving/sending.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import {
   commentsIn,
-  depthOf,
-  drawnText,
   isLeft,
   leavingFrom,
   nameIn,
-  reindented,
   says,
   saysAt,
   stays,
-  textIn,
   type Leaving,
 } from '../package-leaving/leaving.js';
 import { forgetNames, refuseUnknown } from '../package-leaving/hook-form.js';
 import { membersTaken } from '../package-leaving/members.js';
-import { startedAs, takePatterns, typeOfValues } from '../package-leaving/starts.js';
-import { addSchemaCheck } from '../package-leaving/schema-check.js';
-import { schemaRules } from '../package-leaving/schemas.js';
-import { quoted } from '../../source/style.js';
+import { startedAs, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
+import { checkOf } from './checks.js';
+import { placeBlock, placeOf } from './place.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
 import { sayPart } from './parts.js';
@@ -92,8 +85,6 @@ function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {
     setStatus: namedAs(leaving, locals.get('setStatus'), `set${pascal(status)}`, 'setFormStatus'),
     handleReset: namedAs(leaving, locals.get('handleReset'), 'handleReset', 'startOver'),
     firstStatus: nameIn(leaving, 'firstStatus', 'statusAtFirst'),
-    left: nameIn(leaving, 'leave', 'fieldLeft'),
-    setFirst: nameIn(leaving, 'setFirstValues', 'setValuesAtFirst'),
     setFirstStatus: nameIn(leaving, 'setFirstStatus', 'setStatusAtFirst'),
   };
   return {
@@ -294,170 +285,7 @@ function saysTexts({ leaving }: TakenApart): boolean {
   return texts;
 }
 
-/** How all values are checked: by the author’s function, and by those that controls bring along. */
-function checkOf(
-  apart: TakenApart,
-  type: string | undefined,
-  errors: string | undefined,
-  block: Block,
-): Pick<Stated, 'check' | 'checkLines'> {
-  const { leaving, form, ownRules, names } = apart;
-  const given = form.options.get('validate');
-  const nothing = { check: undefined, checkLines: [] };
-  const schema = form.options.get('validationSchema');
-  if (schema) {
-    if (given ?? ownRules[0]) stays(leaving, schema, 'a function checks beside the schema');
-    return askedSchema(apart, schema, type, errors, block) ?? nothing;
-  }
-  if (!given && !ownRules.length) return nothing;
-  const fn = given && (given.isObjectMethod() ? given : functionOf(given));
-  if (given && (!fn || fn.node.async || fn.node.params.length > 1)) {
-    stays(leaving, given, 'how it checks is not told, or takes time');
-    return nothing;
-  }
-  const isNamed = given?.isIdentifier() === true;
-  if (isNamed && !ownRules.length) return { check: (values) => `${given.node.name}(${values})`, checkLines: [] };
-  const own = fn && !isNamed ? declaredCheck(apart, fn, ownRules.length ? `${names.check}All` : names.check, type) : [];
-  if (!ownRules.length) return { check: (values) => `${names.check}(${values})`, checkLines: own };
-  const whole = given ? `{ ...${isNamed ? given.node.name : `${names.check}All`}(${names.values}) }` : '{}';
-  const lines = ownRules.flatMap(({ field, fn: rule, shownWhen }, index) => {
-    const called = rule.isIdentifier() ? rule.node.name : `(${textIn(leaving, rule)})`;
-    const wrong = ownRules.length > 1 ? `wrong${index + 1}` : 'wrong';
-    const when = shownWhen.map((text) => (shownWhen.length > 1 ? `(${text()})` : text())).join(' && ');
-    const call = `${called}(${names.values}.${field})`;
-    return [
-      `  const ${wrong} = ${when === '' ? call : `${when} ? ${call} : undefined`};`,
-      `  if (${wrong} && !errors.${field}) errors.${field} = ${wrong};`,
-    ];
-  });
-  return {
-    check: (values) => `${names.check}(${values})`,
-    checkLines: [
-      ...own,
-      '',
-      `function ${names.check}(${names.values}${type === undefined ? '' : `: ${type}`}) {`,
-      `  const errors${errors === undefined ? '' : `: ${errors}`} = ${whole};`,
-      ...lines,
-      '  return errors;',
-      '}',
-      '',
-    ],
-  };
-}
-
-/** The schema asked as the package asks it: an empty text counts as none. */
-function askedSchema(
-  apart: TakenApart,
-  given: NodePath,
-  type: string | undefined,
-  errors: string | undefined,
-  block: Block,
-): Pick<Stated, 'check' | 'checkLines'> | undefined {
-  const { leaving, names, fields, kinds } = apart;
-  const schema = schemaRules(leaving, given, fields);
-  if (!schema) return undefined;
-  if (schema.library !== 'yup') stays(leaving, given, 'the package asks schemas of yup alone');
-  if (schema.asksAll) stays(leaving, given, 'what its schema asks of all values together reaches no field');
-  if ([...kinds.values()].includes('other'))
-    stays(leaving, given, 'a schema of values inside of values is not asked here yet');
-  const filled = `.filter(([, value]) => value !== ${quoted('', leaving.context.style)})`;
-  const lines = [
-    '// an empty text counts as none',
-    `const given = Object.fromEntries(Object.entries(${names.values})${filled});`,
-  ];
-  const before = block.lines.length;
-  addSchemaCheck(apart, schema, { type, errors }, block, { lines, name: 'given', options: ', context: given' });
-  return { check: (values) => `${names.check}(${values})`, checkLines: [...block.lines.splice(before), ''] };
-}
-
-/** The author’s function that stood in the option, as one of the component. */
-function declaredCheck(apart: TakenApart, fn: NodePath<t.Function>, name: string, type: string | undefined): string[] {
-  const { leaving } = apart;
-  const [values] = fn.get('params') as NodePath[];
-  const body = fn.get('body') as NodePath;
-  const typed = values?.isIdentifier() && !values.node.typeAnnotation && type !== undefined ? `: ${type}` : '';
-  const parameter = values ? textIn(leaving, values) + typed : '';
-  const text = reindented(textIn(leaving, body), depthOf(leaving, fn), '');
-  if (!body.isBlockStatement()) return [`const ${name} = (${parameter}) => ${text};`];
-  return [
-    '',
-    `function ${name}(${parameter}) {`,
-    ...relative(text, leaving.context.style.indent).map((line) => (line === '' ? '' : `  ${line}`)),
-    '}',
-    '',
-  ];
-}
-
 /** Whether a change of values does more than set them. */
 function keepsChange({ needs }: TakenApart, { check, derived, onChange }: Stated): boolean {
   return needs.has('change') && check !== undefined && !derived && onChange && needs.has('errors');
-}
-
-interface Place {
-  indent: string;
-  statement: NodePath;
-}
-
-/** Where the block goes: in place of the hook’s statement, else in front of what the component gives. */
-function placeOf({ leaving, form }: TakenApart): Place {
-  if (form.hook) return { statement: form.hook.parentPath, indent: depthOf(leaving, form.hook) };
-  const { component } = leaving.site;
-  const body = component.kind === 'function' ? bodyOf(component) : undefined;
-  const last = body?.get('body').at(-1);
-  return last
-    ? { statement: last, indent: depthOf(leaving, last) }
-    : { statement: leaving.site.component.path, indent: leaving.context.style.indent };
-}
-
-function placeBlock(apart: TakenApart, text: string): void {
-  const { leaving, form } = apart;
-  const { newline } = leaving.context.style;
-  const { statement, indent } = placeOf(apart);
-  takePatterns(leaving, form.taken.patterns);
-  const { element } = form;
-  if (!element) {
-    says(leaving, statement, text);
-    return;
-  }
-  const { component } = leaving.site;
-  const ways = component.kind === 'function' ? returnedBy(component.path) : [];
-  const isWhole = ways.length === 1 && ways[0]?.parentPath?.node === component.path.node;
-  if (!(isWhole || statement.isReturnStatement()) || ways.length > 1) {
-    stays(leaving, statement, 'the component does not end with one thing that it gives');
-    return;
-  }
-  // in a list, or under a condition, the package begins anew with it
-  const isOwn = element.path.findParent((parent) => parent.isFunction())?.node === component.path.node;
-  if (!isOwn || shownWhen(apart, element.path)?.length !== 0) {
-    stays(leaving, element.path.get('openingElement'), 'it comes and goes, and begins anew each time');
-    return;
-  }
-  if (element.content.isBlockStatement()) {
-    stays(leaving, element.content, 'the function that draws the form does more than that');
-    return;
-  }
-  says(leaving, element.path, () => drawnText(leaving, element.path, element.content));
-  if (isWhole && ways[0]) giveBody(leaving, ways[0], text);
-  else saysAt(leaving, statement.node.start ?? 0, statement.node.start ?? 0, `${text}${newline}${newline}${indent}`);
-}
-
-/** A body of statements for a component that is a single expression so far. */
-function giveBody(leaving: Leaving, drawn: NodePath, lines: string): void {
-  const { script, context } = leaving;
-  const { newline, semicolon, indent } = context.style;
-  const start = drawn.node.start ?? 0;
-  const end = drawn.node.end ?? 0;
-  const lead = /=>\s*(\(\s*)?$/.exec(script.text.slice(0, start));
-  const close = lead?.[1] === undefined ? '' : (/^\s*\)/.exec(script.text.slice(end))?.[0] ?? '');
-  if (!lead) {
-    stays(leaving, drawn, 'something stands in front of what the component gives');
-    return;
-  }
-  const depth = depthOf(leaving, drawn);
-  const isOwnLine = lead[1]?.includes('\n') === true;
-  saysAt(leaving, start - lead[0].length + 2, end + close.length, () => {
-    const text = reindented(textIn(leaving, drawn), depth, depth + indent);
-    const given = isOwnLine ? `(${newline}${depth + indent}${text}${newline}${indent})` : text;
-    return ` {${newline}${indent}${lines}${newline}${newline}${indent}return ${given}${semicolon}${newline}}`;
-  });
 }

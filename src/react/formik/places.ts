@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { MemberPlace } from '../package-leaving/members.js';
+import { callOf, type MemberPlace } from '../package-leaving/members.js';
 import { asAttributes, isSeenAt, referencesTo, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText } from '../package-leaving/apart.js';
@@ -41,10 +41,6 @@ function whole(path: NodePath): NodePath {
 }
 
 type Say = (apart: TakenApart, path: NodePath) => boolean;
-
-function callOf(path: NodePath): NodePath<t.CallExpression> | undefined {
-  return path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : undefined;
-}
 
 /** Says a call in other words, where its arguments are as many as they may be. */
 function sayCall(

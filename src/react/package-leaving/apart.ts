@@ -30,8 +30,11 @@ export interface PlainNames {
   handleSubmit: string;
   reset: string;
   check: string;
-  /** What the values begin as, where the first view tells it. */
+  /** What the values begin as, where the first view tells it, or a reset anew. */
   first: string;
+  setFirst: string;
+  /** What runs when a field counts as left. */
+  left: string;
 }
 
 /** A form of a package while it is taken apart. */
@@ -122,6 +125,8 @@ function plainNames(leaving: Leaving, locals: ReadonlyMap<string, string>): Plai
     reset: named('resetForm', 'resetForm', 'resetValues'),
     check: nameIn(leaving, 'check', 'checkValues', 'checkAll'),
     first: nameIn(leaving, 'firstValues', 'valuesAtFirst'),
+    setFirst: nameIn(leaving, 'setFirstValues', 'setValuesAtFirst'),
+    left: nameIn(leaving, 'leave', 'fieldLeft'),
   };
 }
 

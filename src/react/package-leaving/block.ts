@@ -8,7 +8,6 @@ import type { Edit } from '../../source/edits.js';
 import { quoted } from '../../source/style.js';
 import { pascal } from '../form-names.js';
 import { resolved, type Leaving } from './leaving.js';
-import type { StartedAs } from './starts.js';
 
 /** Lines of code, one step of indentation as two spaces and statements with semicolons, as they are made. */
 export type Lines = string[];
@@ -54,22 +53,6 @@ export function addState(
   block.lines.push(
     `const [${[value, ...(setter === undefined ? [] : [setter])].join(', ')}] = useState${generic}(${start});`,
   );
-}
-
-/**
- * Adds the state that keeps what the values begin as, where only the first view tells that.
- * @param asked whether anything asks for it later
- * @returns an expression for what they begin as
- */
-export function addFirst(
-  block: Block,
-  [first, setFirst]: readonly [string, string | undefined],
-  { start, type, fromView }: Pick<StartedAs, 'start' | 'type' | 'fromView'>,
-  asked: boolean,
-): string {
-  if (!asked || (!fromView && setFirst === undefined)) return start;
-  addState(block, [first, setFirst], type, start);
-  return first;
 }
 
 /** Adds a function with its statements. */

@@ -95,3 +95,8 @@ function placeOf(reference: NodePath, members: Members, prefix: string): void {
   }
   members.unclear.push(reference);
 }
+
+/** The call of which a member is what is called. */
+export function callOf(member: NodePath): NodePath<t.CallExpression> | undefined {
+  return member.parentPath?.isCallExpression() && member.key === 'callee' ? member.parentPath : undefined;
+}

@@ -1,5 +1,6 @@
 import { typedAs } from '../package-leaving/apart.js';
-import { addFirst, addFunction, addState, recheckLines, type Block } from '../package-leaving/block.js';
+import { addFunction, addState, recheckLines, type Block } from '../package-leaving/block.js';
+import { addValues, firstOf, resetOfValues } from '../package-leaving/first-values.js';
 import type { StartedAs } from '../package-leaving/starts.js';
 import { addSchemaCheck } from '../package-leaving/schema-check.js';
 import { sendLines } from '../package-leaving/sending.js';
@@ -33,15 +34,9 @@ export function addBlock(apart: TakenApart, stated: Stated, block: Block): void 
   addSubmit(apart, stated, block, checks);
 }
 
-function firstOf({ needs, names }: TakenApart, { start, fromView }: Stated): string {
-  return needs.has('first') || fromView ? names.first : start;
-}
-
 function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs } = apart;
-  const isAsked = needs.has('first') || needs.has('dirty') || (needs.has('reset') && goesBack(apart));
-  const first = addFirst(block, [names.first, needs.has('first') ? names.setFirst : undefined], stated, isAsked);
-  addState(block, [names.values, names.setValues], stated.type, stated.fromView ? first : stated.start);
+  addValues(block, apart, stated);
   if (needs.has('errors')) addState(block, [names.errors, names.setErrors], stated.errors, '{}');
   if (needs.has('failure')) addState(block, [names.failure, names.setFailure], undefined, nothing(apart));
   if (needs.has('touched')) addState(block, [names.touched, names.setTouched], stated.touched, '{}');
@@ -151,24 +146,12 @@ function whenOf({ names }: TakenApart, { before, after }: Moments, event: 'chang
   return late ? submitted : 'false';
 }
 
-/** Whether the form is ever set back to what it began as. */
-function goesBack({ needs }: TakenApart): boolean {
-  return !needs.has('resetTo') || needs.has('resetBack');
-}
-
 function addReset(apart: TakenApart, stated: Stated, block: Block): void {
-  const { names, needs, leaving } = apart;
+  const { names, needs } = apart;
   if (!needs.has('reset')) return;
-  const back = firstOf(apart, stated);
-  const parameter = !needs.has('resetTo')
-    ? ''
-    : needs.has('resetBack')
-      ? `next = ${back}`
-      : typedAs('next', leaving.script.typescript ? (stated.type ?? `typeof ${stated.start}`) : undefined);
-  const next = needs.has('resetTo') ? 'next' : back;
+  const { parameter, lines } = resetOfValues(apart, stated);
   addFunction(block, `function ${names.reset}(${parameter})`, [
-    ...(needs.has('first') ? [`${names.setFirst}(next);`] : []),
-    `${names.setValues}(${next});`,
+    ...lines,
     ...(needs.has('errors') ? [`${names.setErrors}({});`] : []),
     ...(needs.has('failure') ? [`${names.setFailure}(${nothing(apart)});`] : []),
     ...(needs.has('touched') ? [`${names.setTouched}({});`] : []),

@@ -18,9 +18,10 @@ import {
   takenApart,
   textIn,
 } from '../package-leaving/leaving.js';
+import { callOf } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
-import { registers } from './places.js';
+import { registers } from './registered.js';
 
 /** Says what a component of the package draws, in the author’s own elements. */
 export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): void {
@@ -150,7 +151,7 @@ function sayOf(apart: TakenApart, member: string, path: NodePath, field: string)
 function sayChange(apart: TakenApart, path: NodePath, field: string): void {
   const { leaving, needs } = apart;
   needs.add('change');
-  const call = path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : undefined;
+  const call = callOf(path);
   const changed = (text: string): string =>
     apart.changes(
       valuesWith(apart, keyText(field) === text ? text : `${keyText(field)}: ${text}`),

@@ -12,13 +12,9 @@ export interface FormNames extends PlainNames {
   /** The message for the form as a whole. */
   failure: string;
   setFailure: string;
-  /** Tells anew what it begins as. */
-  setFirst: string;
   recheck: string;
   /** The page’s own form, in which a wrong control is looked for. */
   formRef: string;
-  /** What runs when a control of the project was left. */
-  left: string;
 }
 
 /** One field where it is registered, with the rules that are stated there. */
@@ -77,4 +73,9 @@ export function momentsOf({ options }: HookForm): Moments | undefined {
     /^on(Submit|Blur|Change|Touched)$|^all$/.test(text ?? '');
   const isAfter = (text: string | undefined): text is Moments['after'] => /^on(Submit|Blur|Change)$/.test(text ?? '');
   return isBefore(before) && isAfter(after) ? { before, after } : undefined;
+}
+
+/** The field that an argument names. */
+export function fieldIn({ fields }: TakenApart, name: NodePath | undefined): string | undefined {
+  return name?.isStringLiteral() && fields.includes(name.node.value) ? name.node.value : undefined;
 }

@@ -53,8 +53,6 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
     leaving,
     apart.rules.flatMap(({ rules }) => rulesAlone(rules)),
   );
-  if (apart.needs.has('resetTo') && (apart.needs.has('resetBack') || apart.needs.has('dirty')))
-    apart.needs.add('first');
   if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook, 'nothing of the page sends it');
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
@@ -97,9 +95,7 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     setSubmitted: nameIn(leaving, `set${pascal(submitted)}`, 'setSendTried'),
     failure,
     setFailure: nameIn(leaving, `set${pascal(failure)}`, 'setSendFailure'),
-    setFirst: nameIn(leaving, 'setFirstValues', 'setValuesAtFirst'),
     recheck: nameIn(leaving, 'recheck', 'checkAgain'),
-    left: nameIn(leaving, 'leave', 'fieldLeft'),
     formRef: nameIn(leaving, 'formRef', 'pageForm'),
   };
   const numeric = new Set<string>();

@@ -2,31 +2,15 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import { quoted } from '../../source/style.js';
-import { wholeLines } from '../../source/removal.js';
-import { attributesOf, tagOf } from '../jsx-controls.js';
-import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
-import {
-  asAttributes,
-  commentsIn,
-  depthOf,
-  isSeenAt,
-  nameIn,
-  referencesTo,
-  reindented,
-  sayName,
-  says,
-  saysAt,
-  stays,
-  textIn,
-} from '../package-leaving/leaving.js';
-import type { MemberPlace } from '../package-leaving/members.js';
-import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
-import { shownWhen } from '../package-leaving/shown.js';
-import { pascal } from '../form-names.js';
+import { tagOf } from '../jsx-controls.js';
+import { keyText } from '../package-leaving/apart.js';
+import { isSeenAt, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
+import { callOf, type MemberPlace } from '../package-leaving/members.js';
+import { attributeOf, isTested, nameText } from '../package-leaving/ties.js';
 import { functionOf } from '../components.js';
-import { relative } from '../package-leaving/sending.js';
-import { callIn, runOf } from '../package-leaving/turns.js';
-import type { FormNames, OwnRules, TakenApart } from './form.js';
+import { fieldIn, type FormNames, type TakenApart } from './form.js';
+import { sayRegistered } from './registered.js';
+import { saySet } from './setters.js';
 
 /** Members that are status, the names they get and what they need. */
 const held: Readonly<Record<string, { name: keyof FormNames; need: string }>> = {
@@ -53,15 +37,6 @@ export function sayMember(apart: TakenApart, { member, path }: MemberPlace): voi
 }
 
 type Say = (apart: TakenApart, path: NodePath) => boolean;
-
-function callOf(path: NodePath): NodePath<t.CallExpression> | undefined {
-  return path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : undefined;
-}
-
-/** The field that an argument names. */
-function fieldIn({ fields }: TakenApart, name: NodePath | undefined): string | undefined {
-  return name?.isStringLiteral() && fields.includes(name.node.value) ? name.node.value : undefined;
-}
 
 /** Values that a call asks for by their names: one, several, or all of them. */
 export function valuesAsked(apart: TakenApart, [first, ...more]: (NodePath | undefined)[]): string | undefined {
@@ -267,173 +242,4 @@ function sayMessage(apart: TakenApart, error: NodePath, text: string): boolean {
   if (asked || !isTested(error)) return false;
   says(apart.leaving, error, text);
   return true;
-}
-
-/** Notes that a field is registered at a place, with the rules that are stated there. */
-export function registers(
-  apart: TakenApart,
-  { field, rules, at, element, numeric }: Omit<OwnRules, 'shownWhen' | 'at'> & { at: NodePath },
-): void {
-  const { leaving, schema } = apart;
-  if (!rules && !schema) return;
-  const ignored = schema && rules?.get('properties').find(({ node }) => !aboutValues(node));
-  // the package asks its schema alone
-  if (ignored) stays(leaving, ignored, 'the schema checks in place of this rule, which the package passes over');
-  const when = shownWhen(apart, element);
-  if (when) apart.rules.push({ field, rules, at: at.node.start ?? 0, shownWhen: when, numeric, element });
-  else stays(leaving, rules ?? at, 'when it is shown is no plain condition');
-}
-
-function aboutValues(node: t.Node): boolean {
-  return (
-    t.isObjectProperty(node) && t.isIdentifier(node.key) && /^(?:valueAsNumber|deps|onChange)$/.test(node.key.name)
-  );
-}
-
-/** `{...register('town', rules)}`: the attributes of a controlled element. */
-function sayRegistered(apart: TakenApart, path: NodePath): boolean {
-  const { leaving } = apart;
-  const call = callOf(path);
-  const spread = call?.parentPath;
-  const element = spread?.parentPath?.parentPath;
-  if (!call || !spread?.isJSXSpreadAttribute() || !element?.isJSXElement()) return false;
-  const tag = tagOf(element);
-  const [name, rules, ...more] = call.get('arguments') as (NodePath | undefined)[];
-  const field = fieldIn(apart, name);
-  if (field === undefined || more.length || !/^(input|select|textarea)$/.test(tag)) return false;
-  if (rules && !rules.isObjectExpression()) return false;
-  const own = new Set(attributesOf(element).map((one) => one.name));
-  if (['onChange', 'onBlur', 'checked', 'ref', 'defaultValue', 'defaultChecked'].some((one) => own.has(one)))
-    return false;
-  const further = rules && memberNamed(rules, 'onChange');
-  const besides = further && sayBesides(apart, field, further);
-  if (further && !besides) return false;
-  const numeric = rules ? memberNamed(rules, 'valueAsNumber')?.isBooleanLiteral({ value: true }) === true : false;
-  if (numeric) apart.numeric.add(field);
-  const deps = rules && memberNamed(rules, 'deps');
-  if (deps) {
-    const along = (deps.isArrayExpression() ? deps.get('elements') : [deps]).map((one) =>
-      fieldIn(apart, one as NodePath),
-    );
-    if (along.some((one) => one === undefined)) return false;
-    apart.along.set(
-      field,
-      along.flatMap((one) => one ?? []),
-    );
-  }
-  registers(apart, { field, rules, at: path, element, numeric });
-  const change = besides && nameIn(leaving, `change${pascal(field)}`, `set${pascal(field)}Value`);
-  const tiedPlain = (): string[] | undefined =>
-    tiedBy(apart, { element, tag, field, at: path }, own, apart.needs.has('handleBlur'));
-  if (tiedPlain() === undefined) return true;
-  if (besides && change !== undefined) {
-    const calls = (): string => changeCall(tiedPlain() ?? []);
-    const told = (): string[] => [...commentsIn(leaving, rules.node, [further.node]), `${calls()};`, ...besides()];
-    apart.besides.set(field, { name: change, tag, lines: told });
-  }
-  const tied = (): string[] | undefined =>
-    tiedPlain()?.map((one) => (change !== undefined && one.startsWith('onChange=') ? `onChange={${change}}` : one));
-  says(leaving, spread, () =>
-    asAttributes(leaving, spread, [...(own.has('name') ? [] : [`name="${field}"`]), ...(tied() ?? [])]),
-  );
-  return true;
-}
-
-/** What the author does besides when a control changes, said of its event; it comes behind the change itself. */
-function sayBesides(apart: TakenApart, field: string, given: NodePath): (() => string[]) | undefined {
-  const { leaving } = apart;
-  if (!given.isArrowFunctionExpression() || given.node.async || apart.besides.has(field)) return undefined;
-  const [event, ...more] = given.get('params') as NodePath[];
-  const body = given.get('body');
-  if (more.length || (event && !event.isIdentifier())) return undefined;
-  if (event && !event.isIdentifier({ name: 'event' })) {
-    if (body.scope.hasBinding('event')) return undefined;
-    for (const reference of referencesTo(leaving, event)) says(leaving, reference, 'event');
-  }
-  leaving.turns.push({ path: body, does: 'sets', at: given.node.start ?? 0 });
-  return () =>
-    body.isBlockStatement()
-      ? relative(reindented(textIn(leaving, body), depthOf(leaving, given), ''), leaving.context.style.indent)
-      : [`${textIn(leaving, body)};`];
-}
-
-/** The call by which an attribute takes over what an event gives. */
-function changeCall(attributes: readonly string[]): string {
-  const own = attributes.find((one) => one.startsWith('onChange=')) ?? '';
-  const handler = /^onChange=\{([\s\S]*)\}$/.exec(own)?.[1] ?? '';
-  return /^\((?:event)?\) => ([\s\S]*)$/.exec(handler)?.[1] ?? `${handler}(event)`;
-}
-
-/** Calls of `setValue` one after the other: one change of all that they set. */
-function saySet(apart: TakenApart, path: NodePath): boolean {
-  const { leaving, names, needs } = apart;
-  const call = callOf(path);
-  const first = call && setPair(apart, call);
-  if (!call || !first || !isSeenAt(leaving, call, names.values)) return false;
-  const statement = call.parentPath;
-  const run = statement.isExpressionStatement() ? runOf(statement, (one) => setIn(apart, one)) : [];
-  if (run.length && run[0]?.statement.node !== statement.node) return true;
-  const sets = run.length ? run.map(({ set }) => set) : [first];
-  const checked = sets.flatMap(({ checks, field }) => (checks ? [field] : []));
-  const pairs = (): string => sets.map(({ pair }) => pair()).join(', ');
-  leaving.turns.push({ path: call, does: checked.length ? 'whole' : 'sets' });
-  if (!checked.length) {
-    says(leaving, call, () => `${names.setValues}((old) => ({ ...old, ${pairs()} }))`);
-  } else {
-    if (!run.length) return false;
-    needs.add('errors').add('recheck');
-    const { newline, semicolon } = leaving.context.style;
-    const next = leaving.context.freeName('next', 'nextValues');
-    says(leaving, statement, () =>
-      [
-        `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs())}${semicolon}`,
-        `${names.setValues}(${next})${semicolon}`,
-        `${names.recheck}(${next}, ${checked.map((name) => nameText(apart, name)).join(', ')})${semicolon}`,
-      ].join(newline + depthOf(leaving, statement)),
-    );
-  }
-  for (const { statement: other } of run.slice(1)) {
-    const { start, end } = wholeLines(leaving.script.text, { start: other.node.start ?? 0, end: other.node.end ?? 0 });
-    saysAt(leaving, start, end, '');
-  }
-  return true;
-}
-
-/** What a statement sets that does nothing else. */
-function setIn(apart: TakenApart, statement: NodePath): SetPair | undefined {
-  const call = callIn(statement);
-  if (!call) return undefined;
-  const { callee } = call.node;
-  const isSet = apart.form.taken.places.some(({ member, path: at }) => member === 'setValue' && at.node === callee);
-  return isSet ? setPair(apart, call) : undefined;
-}
-
-interface SetPair {
-  field: string;
-  pair(): string;
-  checks: boolean;
-}
-
-function setPair(apart: TakenApart, call: NodePath<t.CallExpression>): SetPair | undefined {
-  const [name, value, options, ...more] = call.get('arguments') as (NodePath | undefined)[];
-  const field = fieldIn(apart, name);
-  if (field === undefined || !value || more.length) return undefined;
-  const flags = options?.isObjectExpression() ? options.node.properties : [];
-  if (options && !options.isObjectExpression()) return undefined;
-  const isOn = (flag: string): boolean | undefined => {
-    const found = flags.find((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: flag }));
-    if (!found) return false;
-    return t.isObjectProperty(found) && t.isBooleanLiteral(found.value) ? found.value.value : undefined;
-  };
-  const checks = isOn('shouldValidate');
-  if (
-    checks === undefined ||
-    flags.length !== ['shouldValidate', 'shouldDirty', 'shouldTouch'].filter((one) => isOn(one)).length
-  )
-    return undefined;
-  const pair = (): string => {
-    const text = textIn(apart.leaving, value);
-    return keyText(field) === text ? text : `${keyText(field)}: ${text}`;
-  };
-  return { field, pair, checks };
 }

@@ -13,6 +13,7 @@ import {
   takenApart,
   textIn,
 } from '../package-leaving/leaving.js';
+import { callOf } from '../package-leaving/members.js';
 import { attributeOf, nameText } from '../package-leaving/ties.js';
 import type { OwnField, TakenApart } from './form.js';
 import { sayErrors } from './messages.js';
@@ -219,7 +220,7 @@ function sayChange(apart: TakenApart, path: NodePath, own: OwnField): boolean {
           valuesWith(apart, keyText(own.name) === text ? text : `${keyText(own.name)}: ${text}`),
           nameText(apart, own.name),
         );
-  const call = path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : undefined;
+  const call = callOf(path);
   if (!call) {
     const at = attributeOf(path);
     if (!at || !/^[A-Z]/.test(tagOf(at.element)) || !leaving.script.typescript) return false;

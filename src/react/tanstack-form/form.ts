@@ -14,7 +14,6 @@ export interface FormNames extends PlainNames {
   submit: string;
   recheck: string;
   checkLeft: string;
-  left: string;
 }
 
 /** The slots of rules that are said without the package. */

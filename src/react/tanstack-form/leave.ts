@@ -71,7 +71,6 @@ function apartFrom(leaving: Leaving, form: StoreForm): TakenApart | undefined {
     submit: nameIn(leaving, 'submitForm', 'sendForm'),
     recheck: nameIn(leaving, 'recheck', 'checkAgain'),
     checkLeft: nameIn(leaving, 'checkOnLeaving', 'checkLeft'),
-    left: nameIn(leaving, 'leave', 'fieldLeft'),
   };
   const given = form.options.get('onSubmit');
   return {

@@ -2,7 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { keyText, valuesWith } from '../package-leaving/apart.js';
 import { isSeenAt, says, stays, textIn } from '../package-leaving/leaving.js';
-import type { MemberPlace } from '../package-leaving/members.js';
+import { callOf, type MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, nameText } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
 
@@ -11,7 +11,7 @@ export function sayMember(apart: TakenApart, { member, path }: MemberPlace): voi
   const { leaving, names, needs, fields } = apart;
   // elements are said as a whole
   if (path.isJSXMemberExpression()) return;
-  const call = path.parentPath?.isCallExpression() && path.key === 'callee' ? path.parentPath : undefined;
+  const call = callOf(path);
   const refuse = (): void => stays(leaving, call ?? path, `${member} of the package is not said here without it yet`);
   switch (member) {
     case 'handleSubmit':

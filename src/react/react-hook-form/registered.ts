@@ -1,0 +1,116 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { memberNamed } from '../../source/behind-names.js';
+import { pascal } from '../form-names.js';
+import { attributesOf, tagOf } from '../jsx-controls.js';
+import {
+  asAttributes,
+  commentsIn,
+  depthOf,
+  nameIn,
+  referencesTo,
+  reindented,
+  says,
+  stays,
+  textIn,
+} from '../package-leaving/leaving.js';
+import { callOf } from '../package-leaving/members.js';
+import { relative } from '../package-leaving/sending.js';
+import { shownWhen } from '../package-leaving/shown.js';
+import { tiedBy } from '../package-leaving/ties.js';
+import { fieldIn, type OwnRules, type TakenApart } from './form.js';
+
+/** Notes that a field is registered at a place, with the rules that are stated there. */
+export function registers(
+  apart: TakenApart,
+  { field, rules, at, element, numeric }: Omit<OwnRules, 'shownWhen' | 'at'> & { at: NodePath },
+): void {
+  const { leaving, schema } = apart;
+  if (!rules && !schema) return;
+  const ignored = schema && rules?.get('properties').find(({ node }) => !aboutValues(node));
+  // the package asks its schema alone
+  if (ignored) stays(leaving, ignored, 'the schema checks in place of this rule, which the package passes over');
+  const when = shownWhen(apart, element);
+  if (when) apart.rules.push({ field, rules, at: at.node.start ?? 0, shownWhen: when, numeric, element });
+  else stays(leaving, rules ?? at, 'when it is shown is no plain condition');
+}
+
+function aboutValues(node: t.Node): boolean {
+  return (
+    t.isObjectProperty(node) && t.isIdentifier(node.key) && /^(?:valueAsNumber|deps|onChange)$/.test(node.key.name)
+  );
+}
+
+/** `{...register('town', rules)}`: the attributes of a controlled element. */
+export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
+  const { leaving } = apart;
+  const call = callOf(path);
+  const spread = call?.parentPath;
+  const element = spread?.parentPath?.parentPath;
+  if (!call || !spread?.isJSXSpreadAttribute() || !element?.isJSXElement()) return false;
+  const tag = tagOf(element);
+  const [name, rules, ...more] = call.get('arguments') as (NodePath | undefined)[];
+  const field = fieldIn(apart, name);
+  if (field === undefined || more.length || !/^(input|select|textarea)$/.test(tag)) return false;
+  if (rules && !rules.isObjectExpression()) return false;
+  const own = new Set(attributesOf(element).map((one) => one.name));
+  if (['onChange', 'onBlur', 'checked', 'ref', 'defaultValue', 'defaultChecked'].some((one) => own.has(one)))
+    return false;
+  const further = rules && memberNamed(rules, 'onChange');
+  const besides = further && sayBesides(apart, field, further);
+  if (further && !besides) return false;
+  const numeric = rules ? memberNamed(rules, 'valueAsNumber')?.isBooleanLiteral({ value: true }) === true : false;
+  if (numeric) apart.numeric.add(field);
+  const deps = rules && memberNamed(rules, 'deps');
+  if (deps) {
+    const along = (deps.isArrayExpression() ? deps.get('elements') : [deps]).map((one) =>
+      fieldIn(apart, one as NodePath),
+    );
+    if (along.some((one) => one === undefined)) return false;
+    apart.along.set(
+      field,
+      along.flatMap((one) => one ?? []),
+    );
+  }
+  registers(apart, { field, rules, at: path, element, numeric });
+  const change = besides && nameIn(leaving, `change${pascal(field)}`, `set${pascal(field)}Value`);
+  const tiedPlain = (): string[] | undefined =>
+    tiedBy(apart, { element, tag, field, at: path }, own, apart.needs.has('handleBlur'));
+  if (tiedPlain() === undefined) return true;
+  if (besides && change !== undefined) {
+    const calls = (): string => changeCall(tiedPlain() ?? []);
+    const told = (): string[] => [...commentsIn(leaving, rules.node, [further.node]), `${calls()};`, ...besides()];
+    apart.besides.set(field, { name: change, tag, lines: told });
+  }
+  const tied = (): string[] | undefined =>
+    tiedPlain()?.map((one) => (change !== undefined && one.startsWith('onChange=') ? `onChange={${change}}` : one));
+  says(leaving, spread, () =>
+    asAttributes(leaving, spread, [...(own.has('name') ? [] : [`name="${field}"`]), ...(tied() ?? [])]),
+  );
+  return true;
+}
+
+/** What the author does besides when a control changes, said of its event; it comes behind the change itself. */
+function sayBesides(apart: TakenApart, field: string, given: NodePath): (() => string[]) | undefined {
+  const { leaving } = apart;
+  if (!given.isArrowFunctionExpression() || given.node.async || apart.besides.has(field)) return undefined;
+  const [event, ...more] = given.get('params') as NodePath[];
+  const body = given.get('body');
+  if (more.length || (event && !event.isIdentifier())) return undefined;
+  if (event && !event.isIdentifier({ name: 'event' })) {
+    if (body.scope.hasBinding('event')) return undefined;
+    for (const reference of referencesTo(leaving, event)) says(leaving, reference, 'event');
+  }
+  leaving.turns.push({ path: body, does: 'sets', at: given.node.start ?? 0 });
+  return () =>
+    body.isBlockStatement()
+      ? relative(reindented(textIn(leaving, body), depthOf(leaving, given), ''), leaving.context.style.indent)
+      : [`${textIn(leaving, body)};`];
+}
+
+/** The call by which an attribute takes over what an event gives. */
+function changeCall(attributes: readonly string[]): string {
+  const own = attributes.find((one) => one.startsWith('onChange=')) ?? '';
+  const handler = /^onChange=\{([\s\S]*)\}$/.exec(own)?.[1] ?? '';
+  return /^\((?:event)?\) => ([\s\S]*)$/.exec(handler)?.[1] ?? `${handler}(event)`;
+}

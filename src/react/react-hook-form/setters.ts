@@ -1,0 +1,83 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { wholeLines } from '../../source/removal.js';
+import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
+import { depthOf, isSeenAt, says, saysAt, textIn } from '../package-leaving/leaving.js';
+import { callOf } from '../package-leaving/members.js';
+import { nameText } from '../package-leaving/ties.js';
+import { callIn, runOf } from '../package-leaving/turns.js';
+import { fieldIn, type TakenApart } from './form.js';
+
+/** Calls of `setValue` one after the other: one change of all that they set. */
+export function saySet(apart: TakenApart, path: NodePath): boolean {
+  const { leaving, names, needs } = apart;
+  const call = callOf(path);
+  const first = call && setPair(apart, call);
+  if (!call || !first || !isSeenAt(leaving, call, names.values)) return false;
+  const statement = call.parentPath;
+  const run = statement.isExpressionStatement() ? runOf(statement, (one) => setIn(apart, one)) : [];
+  if (run.length && run[0]?.statement.node !== statement.node) return true;
+  const sets = run.length ? run.map(({ set }) => set) : [first];
+  const checked = sets.flatMap(({ checks, field }) => (checks ? [field] : []));
+  const pairs = (): string => sets.map(({ pair }) => pair()).join(', ');
+  leaving.turns.push({ path: call, does: checked.length ? 'whole' : 'sets' });
+  if (!checked.length) {
+    says(leaving, call, () => `${names.setValues}((old) => ({ ...old, ${pairs()} }))`);
+  } else {
+    if (!run.length) return false;
+    needs.add('errors').add('recheck');
+    const { newline, semicolon } = leaving.context.style;
+    const next = leaving.context.freeName('next', 'nextValues');
+    says(leaving, statement, () =>
+      [
+        `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs())}${semicolon}`,
+        `${names.setValues}(${next})${semicolon}`,
+        `${names.recheck}(${next}, ${checked.map((name) => nameText(apart, name)).join(', ')})${semicolon}`,
+      ].join(newline + depthOf(leaving, statement)),
+    );
+  }
+  for (const { statement: other } of run.slice(1)) {
+    const { start, end } = wholeLines(leaving.script.text, { start: other.node.start ?? 0, end: other.node.end ?? 0 });
+    saysAt(leaving, start, end, '');
+  }
+  return true;
+}
+
+/** What a statement sets that does nothing else. */
+function setIn(apart: TakenApart, statement: NodePath): SetPair | undefined {
+  const call = callIn(statement);
+  if (!call) return undefined;
+  const { callee } = call.node;
+  const isSet = apart.form.taken.places.some(({ member, path: at }) => member === 'setValue' && at.node === callee);
+  return isSet ? setPair(apart, call) : undefined;
+}
+
+interface SetPair {
+  field: string;
+  pair(): string;
+  checks: boolean;
+}
+
+function setPair(apart: TakenApart, call: NodePath<t.CallExpression>): SetPair | undefined {
+  const [name, value, options, ...more] = call.get('arguments') as (NodePath | undefined)[];
+  const field = fieldIn(apart, name);
+  if (field === undefined || !value || more.length) return undefined;
+  const flags = options?.isObjectExpression() ? options.node.properties : [];
+  if (options && !options.isObjectExpression()) return undefined;
+  const isOn = (flag: string): boolean | undefined => {
+    const found = flags.find((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: flag }));
+    if (!found) return false;
+    return t.isObjectProperty(found) && t.isBooleanLiteral(found.value) ? found.value.value : undefined;
+  };
+  const checks = isOn('shouldValidate');
+  if (
+    checks === undefined ||
+    flags.length !== ['shouldValidate', 'shouldDirty', 'shouldTouch'].filter((one) => isOn(one)).length
+  )
+    return undefined;
+  const pair = (): string => {
+    const text = textIn(apart.leaving, value);
+    return keyText(field) === text ? text : `${keyText(field)}: ${text}`;
+  };
+  return { field, pair, checks };
+}
