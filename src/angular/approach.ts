@@ -2,6 +2,7 @@ import type { ApproachCard } from '../form/approach-card.js';
 import type { RewritePlan } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
 import type { WriteContext } from '../form/writing.js';
+import type { LoadScript } from '../source/project-files.js';
 import type { AngularComponent } from './component.js';
 import type { AngularSite } from './form-site.js';
 
@@ -12,7 +13,12 @@ export interface Recognised {
   read?: () => FormModel;
 }
 
-type AngularWriter = (model: FormModel, context: WriteContext, component: AngularComponent) => RewritePlan;
+type AngularWriter = (
+  model: FormModel,
+  context: WriteContext,
+  component: AngularComponent,
+  load: LoadScript,
+) => RewritePlan;
 
 /** A way of handling form state in Angular. */
 export interface AngularApproach extends ApproachCard {

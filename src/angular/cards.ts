@@ -31,7 +31,6 @@ export const angularCards: readonly ApproachCard[] = [
     title: 'a model signal and a form built over it',
     goodFor: 'forms whose rules are functions over one typed model',
     reads: true,
-    stays: true,
     writes: true,
     rules: ['signal-rules'],
   },

@@ -64,7 +64,7 @@ function formsOf(component: AngularComponent, load: ReturnType<typeof loadingFro
         writer(to) {
           const write =
             approach.leave?.to === to ? approach.leave.write : angularApproaches.find(({ id }) => id === to)?.write;
-          return write && ((model, context) => withSpecLines(write(model, context, component), model, context));
+          return write && ((model, context) => withSpecLines(write(model, context, component, load), model, context));
         },
         route: (to) => routeFrom(approach, to),
         obstacle: component.home

@@ -2,6 +2,7 @@ import type { AngularApproach } from '../approach.js';
 import { cardOf } from '../cards.js';
 import { boundFields } from './found-form.js';
 import { readSignalModel } from './read.js';
+import { leaveSignalModel } from '../signal-leaving/leave.js';
 import { writeSignalModel } from './write.js';
 
 export const signalModel: AngularApproach = {
@@ -14,4 +15,5 @@ export const signalModel: AngularApproach = {
     return { fields: [...fields], read: () => readSignalModel(site, bound) };
   },
   write: writeSignalModel,
+  leave: { to: 'model-driven', write: leaveSignalModel },
 };

@@ -43,6 +43,10 @@ const angular =
 /** What forms over a signal call theirs. */
 const signals = 'signal FormField formField FieldTree submit path update set markAsTouched valueOf disabled';
 
+/** What a schema of a form over a signal says, which is said with values elsewhere. */
+const schemas =
+  'form schema validate required email min max minLength maxLength pattern apply applyEach applyWhen hidden message when value valueOf FieldContext Schema SchemaFn SchemaPath SchemaPathTree fieldTree formRoot FormRoot submission action';
+
 const spread = ['...', '?.', '===', '?', ':'];
 const domCasts = /^(?:HTML\w*|EventTarget|Element|string|File|FormData|React\.\w+|ChangeEvent.*)\b|^!$/;
 const controlCasts = /^(?:Form(?:Control|Group|Array)|AbstractControl|NgForm|NgModel)\b|^!$/;
@@ -99,7 +103,7 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   'markup-only': words(`${events} ${angular} selected`, { casts: controlCasts }),
   'template-one-way': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
   'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
-  'signal-model': words(`${events} ${angular} ${signals}`, {
+  'signal-model': words(`${events} ${angular} ${signals} ${schemas}`, {
     texts: 'blur submit',
     casts: controlCasts,
     stated: 'maxlength minlength ngValue',

@@ -140,12 +140,26 @@ function ruleDifferences({ before, after, to, textAfter }: TwoModels, match: For
       ? rule.message !== undefined && !textAfter(after.file).includes(rule.message)
       : rule.stated !== 'code';
     if (!restated || !rule.fields.every((name) => match.field(name))) return [];
+    if (isSaidWithValues(rule, textAfter)) return [];
     const index = left.indexOf(said(rule, (name) => name));
     if (index >= 0 && !intoData) left.splice(index, 1);
     if (index < 0 && handedOn(rule.fields.length === 1 ? rule.fields[0] : undefined)) return [];
     const words = rule.message === undefined ? rule.condition : `with “${rule.message}”`;
     return index >= 0 ? [] : [caught(rule.span, rule.condition, `the rule ${words} would be lost`)];
   });
+}
+
+/** Whether a rule of a schema is said with values under the path of its field: `wrong('town', { kind: 'required' })`. */
+function isSaidWithValues(
+  { stated, fields, of, message, constraint, span, condition }: Rule,
+  textAfter: (file: string) => string,
+): boolean {
+  if (stated !== 'signal-rules') return false;
+  const path = (of ?? fields[0] ?? '').replace(/[.$]/g, '\\$&');
+  const found = [...textAfter(span.file).matchAll(new RegExp(`(['"\`])${path}\\1,([^;]*);`, 'g'))];
+  const texts = found.flatMap(([, , text = '']) => text);
+  if (constraint?.kind === 'custom') return texts.length > 0 && /\w/.test(condition);
+  return texts.some((text) => (message === undefined ? /\bkind:/.test(text) : text.includes(message)));
 }
 
 /** A limit, or a pattern, as it is written with and without the marks of an expression. */

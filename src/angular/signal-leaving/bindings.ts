@@ -1,0 +1,99 @@
+import { attributeOf, plainText } from '../form-site.js';
+import { boundFields, type BoundField } from '../signal-model/found-form.js';
+import type { TemplateElement } from '../template-model.js';
+import { accessText, type FileEdit } from '../writing.js';
+import { typeAt, leave, type Leaving } from './leaving.js';
+import { shortened, kindAt, listOfRow } from './tree-uses.js';
+
+const native = /^(input|select|textarea)$/;
+
+/** The edits of the template by which each control is bound to its control of the class, and the form to the group. */
+export function bindEdits(leaving: Leaving): FileEdit[] {
+  const { site, found, component, ledger } = leaving;
+  const edits: FileEdit[] = [];
+  for (const one of boundFields(site)) edits.push(...controlEdits(one, leaving));
+  const { file } = component.template.place;
+  const { form } = site;
+  if (!form) return edits;
+  const root = attributeOf(form, 'formRoot', 'property');
+  const group = `[formGroup]="${found.form.name}"`;
+  if (root) {
+    const submit = ` (ngSubmit)="${leaving.names.send}()"`;
+    edits.push({ file, start: root.start, end: root.end, text: group + submit });
+    leaving.needs.add('submit');
+  } else edits.push({ file, start: form.nameEnd, end: form.nameEnd, text: ` ${group}` });
+  ledger.push({
+    entry: 'carried',
+    span: { file, start: root?.start ?? form.start, end: root?.end ?? form.nameEnd },
+    what: 'the form’s element',
+    why: `it is bound by ${group}`,
+  });
+  const reset = site.elements.find((one) => one.tag === 'button' && plainText(one, 'type') === 'reset');
+  if (reset)
+    leave(
+      leaving,
+      { file, start: reset.start, end: reset.openEnd },
+      'the page’s own reset would reset the group as well',
+    );
+  return edits;
+}
+
+function controlEdits({ element, attribute, root, keys }: BoundField, leaving: Leaving): FileEdit[] {
+  const { found, component, ledger, site } = leaving;
+  const { file } = component.template.place;
+  const span = { file, start: attribute.start, end: attribute.end };
+  const row = element.view && rowOf(element, root);
+  const list = root === found.form.name || !row ? undefined : listOfRow(row, leaving);
+  const plain = root === found.form.name ? keys.join('.') : list === undefined ? '' : `${list}[].${keys.join('.')}`;
+  const stop = (why: string): FileEdit[] => {
+    leave(leaving, span, why);
+    return [];
+  };
+  if (kindAt(plain, leaving) !== 'field') return stop('which field it shows is not clear');
+  if (!native.test(element.tag)) return stop('a component of the project takes the field itself');
+  const type = typeAt(leaving, plain);
+  const kind = plainText(element, 'type');
+  if (kind === 'number' && type === 'string') return stop('a number control of the class gives numbers, not texts');
+  if (/\bDate\b/.test(type ?? '')) return stop('a date control of the class gives texts, not dates');
+  const name = keys.at(-1) ?? '';
+  const here = site.form !== undefined && root === found.form.name && keys.length === 1 && /^[\w-]+$/.test(name);
+  const control = `${root}${keys.map((key) => `.controls${accessText(key)}`).join('')}`;
+  const bound = here ? `formControlName="${name}"` : `[formControl]="${control}"`;
+  const extras = [
+    ...(kind === 'radio' && plainText(element, 'name') === undefined ? [`name="${name}"`] : []),
+    ...constraints(plain, element, leaving),
+    ...(disabledText(plain, leaving) ?? []),
+  ];
+  ledger.push({
+    entry: 'carried',
+    span: { file, start: element.start, end: element.end },
+    what: `control of ${plain}`,
+    why: `it is bound by ${bound}`,
+  });
+  return [{ ...span, text: [bound, ...extras].join(' ') }];
+}
+
+function rowOf(element: TemplateElement, root: string): TemplateElement['view'] | undefined {
+  let view: TemplateElement['view'] | undefined = element.view;
+  while (view && !view.variables.some(({ name }) => name === root)) view = view.parent;
+  return view;
+}
+
+/** Attributes that a field's directive wrote by itself, for the browser and those who cannot see. */
+function constraints(plain: string, element: TemplateElement, { attributes }: Leaving): string[] {
+  const type = plainText(element, 'type') ?? 'text';
+  const fits = (text: string): boolean => {
+    if (text === 'required') return true;
+    if (/^(min|max)=/.test(text)) return /^(number|range)$/.test(type);
+    return element.tag === 'textarea' || (element.tag === 'input' && !/^(number|checkbox|radio)$/.test(type));
+  };
+  return (attributes.get(plain) ?? []).filter((text) => element.tag !== 'select' || text === 'required').filter(fits);
+}
+
+function disabledText(plain: string, leaving: Leaving): string[] | undefined {
+  const of = leaving.disabled.get(plain);
+  const form = leaving.found.form.name;
+  const text = of?.(`${form}.getRawValue()`);
+  if (text === undefined) return undefined;
+  return [`[attr.disabled]="${shortened(text, form, leaving).replace(/"/g, "'")} ? '' : null"`];
+}
