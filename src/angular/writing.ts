@@ -16,7 +16,7 @@ export type FileEdit = RewritePlan['edits'][number];
 function withoutComments(text: string): string {
   // what an inline template says is no code of the script
   return text
-    .replace(/`(?:[^`\\$]|\\.|\$(?!\{))*`/g, '``')
+    .replace(/`(?:[^`\\]|\\.)*`/g, (template) => (template.includes('${') ? template : '``'))
     .replace(/\/\*[\s\S]*?\*\//g, '')
     .replace(/\/\/[^\n]*/g, '');
 }
@@ -26,7 +26,8 @@ function importsOf(script: Script): t.ImportDeclaration[] {
 }
 
 function mentions(text: string, name: string): number {
-  return text.match(new RegExp(`(?<![\\w$.'"\`-])${name}\\b`, 'g'))?.length ?? 0;
+  // what stands behind a dot is a member of that name; behind three it is spread
+  return text.match(new RegExp(`(?<![\\w$'"\`-])(?<!(?<!\\.\\.)\\.)${name}\\b`, 'g'))?.length ?? 0;
 }
 
 function bodyText(text: string, imports: readonly t.ImportDeclaration[]): string {

@@ -19,11 +19,11 @@ import { importEdits, memberIndent, moduleEdits, specifierFrom, type FileEdit } 
 import { bindEdits } from './bindings.js';
 import { groupOf, rowMakers } from './group-text.js';
 import { helpersFile, helpersText } from './helpers-file.js';
-import { keysOf, leave, leaveNode, rowTypeOf, textAt, type Leaving, type ListOfRows } from './leaving.js';
+import { keysOf, leave, leaveNode, rowTypeOf, textAt, typeFrom, type Leaving, type ListOfRows } from './leaving.js';
 import { recomputed } from './recomputed.js';
 import { plainIdentifiers } from './rule-texts.js';
 import { stateRules } from './schemas.js';
-import { membersText, saySubmits, submissionAction } from './sending.js';
+import { apartText, membersText, saySubmits, submissionAction } from './sending.js';
 import { sayUses } from './tree-uses.js';
 
 /** Builds the controls of a form over a model signal in the class: its rules are said with the values they look at. */
@@ -56,7 +56,8 @@ export function leaveSignalModel(
     found,
     leaves,
     lists: [],
-    type,
+    type: type.text,
+    types: new Map(),
     hidden: new Map(),
     disabled: new Map(),
     attributes: new Map(),
@@ -73,6 +74,7 @@ export function leaveSignalModel(
     ledger: [],
   };
   leaving.lists = listsOf(leaving);
+  typeFrom(leaving, type.text, type.script);
   const rules = stateRules(leaving);
   saySubmits(leaving);
   sayUses(leaving);
@@ -85,9 +87,18 @@ export function leaveSignalModel(
   return { edits: leaving.edits, creates, deletes: [], dependencies: [], ledger: leaving.ledger };
 }
 
+interface TypeText {
+  text: string;
+  script: Script;
+}
+
 /** Text of the values' type: what the signal is given, or what the start it begins as is typed with. */
-function typeOfValues({ type, model }: FoundForm, { script }: AngularComponent, load: LoadScript): string | undefined {
-  if (type) return textAt(script, type);
+function typeOfValues(
+  { type, model }: FoundForm,
+  { script }: AngularComponent,
+  load: LoadScript,
+): TypeText | undefined {
+  if (type) return { text: textAt(script, type), script };
   const value =
     t.isClassProperty(model.node) && t.isCallExpression(model.node.value) ? model.node.value.arguments[0] : undefined;
   const named = t.isIdentifier(value)
@@ -99,7 +110,7 @@ function typeOfValues({ type, model }: FoundForm, { script }: AngularComponent, 
   return new RegExp(`\\b${named}\\b`).test(script.text) ? typeOfStart(named, script, load) : undefined;
 }
 
-function typeOfStart(name: string, script: Script, load: LoadScript): string | undefined {
+function typeOfStart(name: string, script: Script, load: LoadScript): TypeText | undefined {
   const found = declarationNamed(name, script, load);
   if (!found) return undefined;
   const { node } = found;
@@ -111,7 +122,7 @@ function typeOfStart(name: string, script: Script, load: LoadScript): string | u
         ? node.id.typeAnnotation
         : undefined;
   const text = t.isTSTypeAnnotation(annotation) ? textAt(found.script, annotation.typeAnnotation) : undefined;
-  return text !== undefined && /^\w+$/.test(text) ? text : undefined;
+  return text !== undefined && /^\w+$/.test(text) ? { text, script: found.script } : undefined;
 }
 
 /** The lists whose rows the template repeats. */
@@ -143,6 +154,7 @@ function listsOf(leaving: Leaving): ListOfRows[] {
       return [];
     }
     const type = textAt(part.written.script, row);
+    typeFrom(leaving, type, part.written.script);
     const last = one.split('.').at(-1) ?? 'rows';
     const single = /^[A-Z]\w*$/.test(type) ? type.charAt(0).toLowerCase() + type.slice(1) : last.replace(/s$/, '');
     return [
@@ -225,7 +237,7 @@ function submissionText(options: t.Node, leaving: Leaving, indent: string): stri
   );
   const deep = indentAt(script.text, start);
   const shallow = text.replace(new RegExp(`\\n${deep}`, 'g'), `\n${indent}${tab}`);
-  return `${semicolon}${newline}${indent}protected readonly ${names.send} = () =>${newline}${indent}${tab}this.${names.sender}.send(this.${found.form.name}, ${shallow})`;
+  return `${semicolon}${newline}${indent}protected readonly ${names.send} = () =>${newline}${indent}${tab}this.${names.sender}.send(this.${found.form.name}, ${shallow}${apartText(leaving)})`;
 }
 
 /** Imports of every file that is touched, and the file of helpers. */
@@ -257,6 +269,7 @@ function supportEdits(leaving: Leaving): RewritePlan['creates'] {
     const wanted = {
       '@angular/forms': ['FormArray', 'FormControl', 'FormGroup', 'ReactiveFormsModule', 'Validators'],
       [specifierFrom(path.dirname(one.file), helpers)]: names,
+      ...(one === script ? typesWanted(leaving) : {}),
     };
     const gone = packageImports(one);
     const within = ({ start }: { start: number }): boolean =>
@@ -278,6 +291,29 @@ function supportEdits(leaving: Leaving): RewritePlan['creates'] {
   if (context.exists(helpers) && context.text(helpers) !== helpersText(context))
     leave(leaving, { file: script.file, start: 0, end: 0 }, `a file ${helpersFile} stands there already`);
   return context.exists(helpers) ? [] : [{ file: helpers, text: helpersText(context) }];
+}
+
+/** Types of other files, by the file as the class's file calls it. */
+function typesWanted({ types, component }: Leaving): Record<string, string[]> {
+  const wanted: Record<string, string[]> = {};
+  for (const [name, { file }] of types) {
+    const own = component.script.ast.program.body.find(
+      (node) => t.isImportDeclaration(node) && isFile(node.source.value, component.script.file, file),
+    );
+    const specifier = t.isImportDeclaration(own)
+      ? own.source.value
+      : specifierFrom(path.dirname(component.script.file), file);
+    (wanted[specifier] ??= []).push(name);
+  }
+  return wanted;
+}
+
+/** Whether a module's name in one file means another file. */
+function isFile(module: string, from: string, file: string): boolean {
+  return (
+    module.startsWith('.') &&
+    path.resolve(path.dirname(from), module).replace(/\.[jt]s$/, '') === file.replace(/\.ts$/, '')
+  );
 }
 
 /** Where a script imports from the package of signal forms. */

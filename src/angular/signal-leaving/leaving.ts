@@ -5,7 +5,7 @@ import type { FormModel } from '../../form/model.js';
 import { placeByHand, type WriteContext } from '../../form/writing.js';
 import type { LoadScript } from '../../source/project-files.js';
 import type { Script } from '../../source/script.js';
-import { typeMembers, type TypeInFile } from '../../source/type-members.js';
+import { declarationNamed, typeMembers, type TypeInFile } from '../../source/type-members.js';
 import type { AngularComponent } from '../component.js';
 import type { AngularSite } from '../form-site.js';
 import type { FoundForm, Leaf } from '../signal-model/found-form.js';
@@ -33,6 +33,8 @@ export interface Leaving {
   lists: ListOfRows[];
   /** Text of the type of all values. */
   type: string;
+  /** Where types of other files are declared that the class's file names now. */
+  types: Map<string, Script>;
   /** Conditions under which a field does not count, by its path; the text of one for values that are named. */
   hidden: Map<string, (values: string) => string | undefined>;
   disabled: Map<string, (values: string) => string | undefined>;
@@ -99,6 +101,13 @@ export function rowTypeOf(type: t.Node | undefined): t.Node | undefined {
   return t.isTSTypeReference(type) && /^(Array|ReadonlyArray)$/.test(named ?? '')
     ? type.typeParameters?.params[0]
     : undefined;
+}
+
+/** Notes a type that the class's file names, where another file declares it. */
+export function typeFrom({ types, component, load }: Leaving, name: string, script: Script): void {
+  if (!/^\w+$/.test(name) || declarationNamed(name, component.script, load)) return;
+  const found = declarationNamed(name, script, load);
+  if (found) types.set(name, found.script);
 }
 
 /** The static path of a field: indices of rows are left out, as in `party[].nick`. */

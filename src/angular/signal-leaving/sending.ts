@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import { spanOfNode } from '../../form/code.js';
 import { calledOf, nameOf } from './rule-texts.js';
 import { leaveNode, put, support, textAt, type Leaving } from './leaving.js';
-import { sayParameter } from './tree-uses.js';
+import { sayParameter, shortened } from './tree-uses.js';
 
 /** Says every submit of the form by a method of the class. */
 export function saySubmits(leaving: Leaving): void {
@@ -56,7 +56,21 @@ function sayCall(call: NodePath<t.CallExpression>, leaving: Leaving): void {
     what: textAt(script, call.node).split('\n')[0] ?? '',
     why: `a method of the class sends the form under the same conditions`,
   });
+  put(leaving, script, action.node.end ?? 0, call.node.end ?? 0, `${apartText(leaving)})`);
   sayAction(action, leaving);
+}
+
+/** The fields that do not count at the moment, as a last argument; empty where all of them always count. */
+export function apartText(leaving: Leaving): string {
+  const form = `this.${leaving.found.form.name}`;
+  const { quote } = leaving.context.style;
+  const parts = [...leaving.hidden, ...leaving.disabled].map(([path, text]) => {
+    const said = shortened(text(`${form}.getRawValue()`) ?? 'false', form, leaving);
+    return `${said} ? [${quote}${path}${quote}] : []`;
+  });
+  const [only, ...more] = parts;
+  if (only === undefined) return '';
+  return more.length ? `, [${parts.map((one) => `...(${one})`).join(', ')}]` : `, ${only}`;
 }
 
 /** What is done when the form is sent: its parameter is the form, and its answers name fields by their paths. */

@@ -112,12 +112,13 @@ function resetText(use: ResetUse, inTemplate: boolean, draft: TemplateDraft): st
   return `${formAt}.${method}({ ...${start}${rest === '' ? '' : `, ${rest}`} })`;
 }
 
-/** Whether a method of the class gives a value for every field. */
+/** Whether a method of the class, a function or a constant gives a value for every field. */
 function givesAllKeys(given: string, { component, model }: TemplateDraft): boolean {
-  const name = /^(?:this\.)?(\w+)\(\)$/.exec(given)?.[1];
-  if (name === undefined || !component.members.has(name)) return false;
-  const call = t.callExpression(t.memberExpression(t.thisExpression(), t.identifier(name)), []);
-  const { parts, known } = initialObject(component, call, undefined, () => undefined);
+  const [, own, name, called] = /^(this\.)?(\w+)(\(\))?$/.exec(given) ?? [];
+  if (name === undefined || (own !== undefined && !component.members.has(name))) return false;
+  const target = own === undefined ? t.identifier(name) : t.memberExpression(t.thisExpression(), t.identifier(name));
+  const object = called === undefined ? target : t.callExpression(target, []);
+  const { parts, known } = initialObject(component, object, undefined, () => undefined);
   return known && model.fields.every((field) => parts.get(field.name.split('.')[0] ?? '')?.node !== undefined);
 }
 
