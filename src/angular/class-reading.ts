@@ -40,7 +40,7 @@ export function writtenType(member: Member | undefined): t.TSType | undefined {
 /** The initial value of a property of the class, with what a signal or an assertion wraps taken off. */
 export function initialNode(member: Member | undefined): t.Expression | undefined {
   const node = member?.node;
-  if (!t.isClassProperty(node) || !node.value) return undefined;
+  if (!(t.isClassProperty(node) || t.isClassPrivateProperty(node)) || !node.value) return undefined;
   return bare(node.value);
 }
 

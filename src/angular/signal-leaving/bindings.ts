@@ -11,10 +11,15 @@ const native = /^(input|select|textarea)$/;
 export function bindEdits(leaving: Leaving): FileEdit[] {
   const { site, found, component, ledger } = leaving;
   const edits: FileEdit[] = [];
-  for (const one of boundFields(site)) edits.push(...controlEdits(one, leaving));
+  const all = boundFields(site);
+  const bound = new Set(all.map(({ attribute }) => attribute.start));
+  for (const one of all) edits.push(...controlEdits(one, leaving));
   const { file } = component.template.place;
-  const { form } = site;
-  if (!form) return edits;
+  const form = site.form ?? around(site.elements.filter((one) => one.attributes.some(({ start }) => bound.has(start))));
+  if (!form) {
+    leave(leaving, { file, start: 0, end: 0 }, 'no element of the template holds all of its controls');
+    return edits;
+  }
   const root = attributeOf(form, 'formRoot', 'property');
   const group = `[formGroup]="${found.form.name}"`;
   if (root) {
@@ -36,6 +41,14 @@ export function bindEdits(leaving: Leaving): FileEdit[] {
       'the page’s own reset would reset the group as well',
     );
   return edits;
+}
+
+/** The innermost element around some others. */
+function around(elements: readonly TemplateElement[]): TemplateElement | undefined {
+  const [first, ...others] = elements;
+  for (let at = first?.parent; at; at = at.parent)
+    if (others.every((one) => at.start <= one.start && at.end >= one.end)) return at;
+  return undefined;
 }
 
 function controlEdits({ element, attribute, root, keys }: BoundField, leaving: Leaving): FileEdit[] {
@@ -70,7 +83,19 @@ function controlEdits({ element, attribute, root, keys }: BoundField, leaving: L
     what: `control of ${plain}`,
     why: `it is bound by ${bound}`,
   });
-  return [{ ...span, text: [bound, ...extras].join(' ') }];
+  return [{ ...span, text: [bound, ...extras].join(' ') }, ...ownConstraints(plain, element, file, leaving)];
+}
+
+/** Attributes of the author's that were no rules of the form, and would be some for a control of the class. */
+function ownConstraints(plain: string, element: TemplateElement, file: string, leaving: Leaving): FileEdit[] {
+  const stated = leaving.attributes.get(plain) ?? [];
+  return element.attributes.flatMap(({ kind, name, value, start, end }): FileEdit[] => {
+    if (!/^(required|min|max|minlength|maxlength|pattern|email)$/.test(name) || kind !== 'plain') return [];
+    if (stated.includes(value === undefined || value === '' ? name : `${name}="${value}"`)) return [];
+    const text = value ?? '';
+    const given = /^-?\d+(\.\d+)?$/.test(text) ? text : `'${text.replace(/\\/g, '\\\\').replace(/'/g, "\\'")}'`;
+    return [{ file, start, end, text: `[attr.${name}]="${given}"` }];
+  });
 }
 
 function rowOf(element: TemplateElement, root: string): TemplateElement['view'] | undefined {
@@ -87,7 +112,10 @@ function constraints(plain: string, element: TemplateElement, { attributes }: Le
     if (/^(min|max)=/.test(text)) return /^(number|range)$/.test(type);
     return element.tag === 'textarea' || (element.tag === 'input' && !/^(number|checkbox|radio)$/.test(type));
   };
-  return (attributes.get(plain) ?? []).filter((text) => element.tag !== 'select' || text === 'required').filter(fits);
+  const written = new Set(element.attributes.map(({ name }) => name));
+  return (attributes.get(plain) ?? [])
+    .filter((text) => element.tag !== 'select' || text === 'required')
+    .filter((text) => fits(text) && !written.has(/^\w+/.exec(text)?.[0] ?? ''));
 }
 
 function disabledText(plain: string, leaving: Leaving): string[] | undefined {

@@ -1,6 +1,7 @@
 import * as t from '@babel/types';
 import type { Field } from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
+import { initialNode } from '../class-reading.js';
 import { accessText, fieldTree, keyText, type FieldTree } from '../writing.js';
 import { leaveNode, textAt, type Leaving, type ListOfRows } from './leaving.js';
 
@@ -12,7 +13,7 @@ export function groupOf(leaving: Leaving, indent: string): string | undefined {
   const { found, leaves, component, context, lists } = leaving;
   const { script } = component;
   const model = found.model.node;
-  const call = t.isClassProperty(model) ? model.value : undefined;
+  const call = initialNode(found.model);
   const start = t.isCallExpression(call) ? call.arguments[0] : undefined;
   if (!start) return leaveNode(leaving, script, model, 'what it starts with is not clear');
   const named = t.isIdentifier(start) || (t.isCallExpression(start) && t.isIdentifier(start.callee));

@@ -10,8 +10,9 @@ import { declarationNamed } from '../../source/type-members.js';
 import { wholeLines } from '../../source/removal.js';
 import { parseScript, type Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
-import { partAt } from '../class-reading.js';
+import { initialNode, partAt, signalArgument } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
+import { interfaceText } from '../values-text.js';
 import { sitesOf } from '../form-site.js';
 import { boundFields, foundForm, leavesOf, signalForms, type FoundForm } from '../signal-model/found-form.js';
 import { templateChain } from '../chains.js';
@@ -40,8 +41,13 @@ export function leaveSignalModel(
   const none = (what: string, why: string): RewritePlan => leftByHand([{ entry: 'by-hand', span: whole, what, why }]);
   if (!site || !found) return none(model.name, 'how the form is made over its signal is not clear');
   const leaves = leavesOf(found, bound, site);
-  const type = typeOfValues(found, component, load);
-  if (type === undefined) return none(found.model.name, 'no type is written for the values');
+  const written = typeOfValues(found, component, load);
+  const untold = leaves.find((leaf) => leaf.type === undefined);
+  if (!written && untold) return none(untold.path, 'the type of its values is not told');
+  const type = written ?? {
+    text: context.freeName(`${component.name.replace(/Component$/, '')}Values`),
+    script: undefined,
+  };
   const free = (...wished: string[]): string => {
     const taken = (name: string): boolean =>
       component.members.has(name) || component.template.variables.some((one) => one.name === name);
@@ -74,12 +80,13 @@ export function leaveSignalModel(
     ledger: [],
   };
   leaving.lists = listsOf(leaving);
-  typeFrom(leaving, type.text, type.script);
+  if (type.script) typeFrom(leaving, type.text, type.script);
+  const declared = type.script ? undefined : interfaceText(type.text, model.fields, context);
   const rules = stateRules(leaving);
   saySubmits(leaving);
   sayUses(leaving);
   leaving.edits.push(...bindEdits(leaving));
-  formEdits(leaving, rules);
+  formEdits(leaving, rules, declared);
   recomputed(leaving);
   if (leaving.byHand.length) return leftByHand(leaving.byHand);
   const creates = supportEdits(leaving);
@@ -99,8 +106,7 @@ function typeOfValues(
   load: LoadScript,
 ): TypeText | undefined {
   if (type) return { text: textAt(script, type), script };
-  const value =
-    t.isClassProperty(model.node) && t.isCallExpression(model.node.value) ? model.node.value.arguments[0] : undefined;
+  const value = signalArgument(model)?.value;
   const named = t.isIdentifier(value)
     ? value.name
     : t.isCallExpression(value) && t.isIdentifier(value.callee)
@@ -170,11 +176,15 @@ function listsOf(leaving: Leaving): ListOfRows[] {
 }
 
 /** The members that held the model and the form make room for the group. */
-function formEdits(leaving: Leaving, rules: { before: string; behind: string } | undefined): void {
+function formEdits(
+  leaving: Leaving,
+  rules: { before: string; behind: string } | undefined,
+  declared: string | undefined,
+): void {
   const { component, found, ledger, context } = leaving;
   const { script } = component;
   const form = found.form.node;
-  const call = t.isClassProperty(form) ? form.value : undefined;
+  const call = initialNode(found.form);
   if (!t.isCallExpression(call)) return void leaveNode(leaving, script, form, 'how it is made is not clear');
   const [, schema, options] = call.arguments;
   const indent = indentAt(script.text, form.start ?? 0);
@@ -211,7 +221,7 @@ function formEdits(leaving: Leaving, rules: { before: string; behind: string } |
   while (/[ \t]/.test(script.text[from - 1] ?? '')) from -= 1;
   const to = (model.end ?? 0) + (/^[ \t]*\r?\n/.exec(script.text.slice(model.end ?? 0))?.[0].length ?? 0);
   leaving.edits.push({ file, start: from, end: to, text: '' });
-  const makers = rowMakers(leaving);
+  const makers = (declared === undefined ? '' : declared + newline + newline) + rowMakers(leaving);
   if (makers) leaving.edits.push({ file, start: leaving.model.before, end: leaving.model.before, text: makers });
   if (members.methods.length) {
     const close = (component.path.node.body.end ?? 1) - 1;
@@ -272,14 +282,15 @@ function supportEdits(leaving: Leaving): RewritePlan['creates'] {
       ...(one === script ? typesWanted(leaving) : {}),
     };
     const gone = packageImports(one);
-    const within = ({ start }: { start: number }): boolean =>
-      gone.some((declaration) => start >= (declaration.start ?? 0) && start < (declaration.end ?? 0));
+    const within = (edit: { start: number; end: number }): boolean =>
+      gone.some(({ start, end }) => edit.start >= (start ?? 0) && edit.end <= (end ?? 0));
     const made = importEdits(one, own, wanted);
     const imports = made.filter((edit) => !within(edit));
     // what takes the place of the package’s import stands where that stood
-    const [coming] = made.filter((edit) => within(edit) && edit.text.startsWith('import '));
+    const coming = made.flatMap((edit) => (within(edit) && edit.text.includes('import ') ? [edit.text.trim()] : []));
     const [first, ...others] = gone;
-    if (first && coming) imports.push({ ...spanOfNode(one.file, first), text: coming.text });
+    if (first && coming.length)
+      imports.push({ ...spanOfNode(one.file, first), text: coming.join(context.style.newline) });
     else if (first) others.unshift(first);
     for (const declaration of others)
       imports.push({ ...wholeLines(one.text, spanOfNode(one.file, declaration)), text: '' });

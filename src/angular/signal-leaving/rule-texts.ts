@@ -67,7 +67,7 @@ export function said(
 ): Said | undefined {
   if (t.isIdentifier(node)) return calledWith(node, of, script, leaving);
   if (!t.isArrowFunctionExpression(node) && !t.isFunctionExpression(node)) return undefined;
-  const edits = contextEdits(node, of, names);
+  const edits = contextEdits(node, of, names, script);
   if (!edits || node.async || node.generator) return undefined;
   const { body } = node;
   const start = body.start ?? 0;
@@ -79,7 +79,7 @@ export function said(
 }
 
 /** The edits that put values in the place of what a context gives; undefined where it is asked for more. */
-function contextEdits(fn: RuleFunction, of: Target, names: Names): Edit[] | undefined {
+function contextEdits(fn: RuleFunction, of: Target, names: Names, script: Script): Edit[] | undefined {
   const [parameter, ...more] = fn.params;
   const given = more.length ? undefined : givenNames(parameter);
   if (!given) return undefined;
@@ -87,6 +87,12 @@ function contextEdits(fn: RuleFunction, of: Target, names: Names): Edit[] | unde
   let unknown = false;
   t.traverseFast(fn.body, (node) => {
     if (t.isThisExpression(node)) unknown = true;
+    // an error that a function of the package makes is what it is given
+    if (calledOf(node, script) === 'customError' && t.isCallExpression(node)) {
+      const [given] = node.arguments;
+      edits.push({ start: node.start ?? 0, end: given?.start ?? node.end ?? 0, text: given ? '' : '{ kind: "" }' });
+      if (given) edits.push({ start: given.end ?? 0, end: node.end ?? 0, text: '' });
+    }
     const member = t.isCallExpression(node) ? askedOf(node.callee, given) : undefined;
     if (member === undefined || !t.isCallExpression(node)) return;
     const target = member === 'value' && !node.arguments.length ? of : targetOf(node.arguments[0], names);
@@ -161,7 +167,7 @@ function calledWith(node: t.Identifier, of: Target, script: Script, leaving: Lea
         ? parameter.typeAnnotation.typeAnnotation
         : undefined;
     const type = t.isTSTypeReference(annotation) ? annotation.typeParameters?.params[0] : undefined;
-    const edits = contextEdits(fn, { value: 'value', path: '' }, new Map());
+    const edits = contextEdits(fn, { value: 'value', path: '' }, new Map(), script);
     if (!type || !edits || !parameter || (t.isVariableDeclarator(declared.node) && hasType(declared.node)))
       return undefined;
     put(leaving, script, parameter.start ?? 0, parameter.end ?? 0, `value: ${textAt(script, type)}`);

@@ -47,6 +47,8 @@ interface Place {
 interface Done {
   role: 'whole' | 'part';
   attributes: [path: string, text: string][];
+  /** Names of its further paths, and whether an error is kept under each. */
+  others: { name: string; index: number; keeps: boolean }[];
 }
 
 const sources = new WeakMap<Leaving, Map<RuleFunction, Done>>();
@@ -114,7 +116,8 @@ function sayWith(
   if (before && before.role !== role) leaveNode(leaving, script, fn, 'it states rules of a form and of a part of one');
   if (before) return before.attributes;
   const attributes: [string, string][] = [];
-  done.set(fn, { role, attributes });
+  const further = pathParameters(fn, script);
+  done.set(fn, { role, attributes, others: further });
   const [parameter, ...others] = fn.params;
   if (!t.isIdentifier(parameter)) {
     leaveNode(leaving, script, fn, 'its path has no name');
@@ -124,7 +127,10 @@ function sayWith(
     leaveNode(leaving, script, fn, `other forms state their rules by ${name} as well`);
   const value = valueName(parameter.name, fn, role, leaving);
   const place: Place = {
-    names: new Map([[parameter.name, { value, path: role === 'whole' ? '' : '${at}' }]]),
+    names: new Map([
+      [parameter.name, { value, path: role === 'whole' ? '' : '${at}' }],
+      ...further.map((one): [string, Target] => [one.name, { value: one.name, path: `\${${one.name}At}` }]),
+    ]),
     script,
     leaving,
     depth: 0,
@@ -133,6 +139,13 @@ function sayWith(
   };
   const typed = typeOfPath(parameter, wrap, declared, script) ?? type;
   sayBody(fn.body, place);
+  for (const one of further) {
+    const own = new RegExp(`\\b${one.name}At\\b`);
+    one.keeps = leaving.edits.some(
+      ({ file, start, text }) =>
+        file === script.file && start >= (fn.start ?? 0) && start < (fn.end ?? 0) && own.test(text),
+    );
+  }
   const end = others.at(-1)?.end ?? parameter.end ?? 0;
   if (name === undefined) {
     put(leaving, script, parameter.start ?? 0, end, `${value}, wrong`);
@@ -145,7 +158,15 @@ function sayWith(
     leaveNode(leaving, script, fn, 'the type of its values is not told');
     return attributes;
   }
-  const rest = others.map((one) => `, ${textAt(script, one)}`).join('');
+  const rest = others
+    .map((one) => {
+      const path = further.find(({ name: own }) => t.isIdentifier(one) && one.name === own);
+      const text = path && t.isIdentifier(one) ? typeOfPath(one, undefined, undefined, script) : undefined;
+      return path
+        ? `, ${path.name}: ${text ?? 'unknown'}${path.keeps ? `, ${path.name}At: string` : ''}`
+        : `, ${textAt(script, one)}`;
+    })
+    .join('');
   const wrong = `wrong: ${support(leaving, script, 'Wrong')}`;
   const parameters = `${value}: ${typed}, ${role === 'part' ? 'at: string, ' : ''}${wrong}${rest}`;
   if (t.isFunctionDeclaration(fn)) put(leaving, script, parameter.start ?? 0, end, parameters);
@@ -156,6 +177,17 @@ function sayWith(
   if (t.isVariableDeclarator(declared) && t.isIdentifier(declared.id) && declared.id.typeAnnotation)
     put(leaving, script, declared.id.typeAnnotation.start ?? 0, declared.id.typeAnnotation.end ?? 0, '');
   return attributes;
+}
+
+/** Further parameters of a function of rules that are paths as well. */
+function pathParameters({ params }: RuleFunction, script: Script): Done['others'] {
+  return params.flatMap((one, index) => {
+    const type =
+      t.isIdentifier(one) && t.isTSTypeAnnotation(one.typeAnnotation) ? textAt(script, one.typeAnnotation) : '';
+    return index > 0 && t.isIdentifier(one) && /\bSchemaPath/.test(type)
+      ? [{ name: one.name, index, keeps: false }]
+      : [];
+  });
 }
 
 /** Whether a schema that has a name is asked for by other files than those of the form. */
@@ -404,16 +436,23 @@ function eachText(
 /** A function of the project that states rules for a path it is given. */
 function helperCall(node: t.CallExpression, guards: readonly string[], place: Place): string | undefined {
   const { names, script, leaving } = place;
-  const targets = node.arguments.map((one) => targetOf(one, names));
-  const index = targets.findIndex((one) => one !== undefined);
-  const target = targets[index];
+  const [first, ...others] = node.arguments;
+  const target = targetOf(first, names);
   const source = t.isIdentifier(node.callee) ? ruleSource(node.callee, script, leaving) : undefined;
-  if (!source || !target || index !== 0 || targets.filter(Boolean).length !== 1)
-    return leaveNode(leaving, script, node, 'it says more than rules of fields');
+  if (!source || !target) return leaveNode(leaving, script, node, 'it says more than rules of fields');
   const all = [...guards, ...guardsOf(target, place)];
   sayPart(source, target, all, place);
-  const rest = node.arguments.slice(1).map((one) => `, ${textAt(script, one)}`);
+  const further = sources.get(leaving)?.get(source.fn)?.others ?? [];
+  const rest = others.map((one, index) => {
+    const other = targetOf(one, names);
+    const keeps = further.find((each) => each.index === index + 1)?.keeps === true;
+    return `, ${other ? other.value : textAt(script, one)}${other && keeps ? `, ${pathLiteral(other.path, script)}` : ''}`;
+  });
+  const unknown = others.some(
+    (one, index) => targetOf(one, names) && !further.some((each) => each.index === index + 1),
+  );
+  if (unknown) return leaveNode(leaving, script, node, 'the path that it is given is not clear');
   const path = pathLiteral(target.path, script);
-  const call = `${nameOf(node.callee) ?? ''}(${target.value}, ${path === "''" ? "''" : path}, wrong${rest.join('')});`;
+  const call = `${nameOf(node.callee) ?? ''}(${target.value}, ${path}, wrong${rest.join('')});`;
   return all.length ? `if (${all.join(' && ')}) ${call}` : call;
 }

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { spanOfNode } from '../../form/code.js';
+import { initialNode } from '../class-reading.js';
 import { calledOf, nameOf } from './rule-texts.js';
 import { leaveNode, put, support, textAt, type Leaving } from './leaving.js';
 import { sayParameter, shortened } from './tree-uses.js';
@@ -9,10 +10,8 @@ import { sayParameter, shortened } from './tree-uses.js';
 export function saySubmits(leaving: Leaving): void {
   const { component, found } = leaving;
   const { script } = component;
-  const options =
-    t.isClassProperty(found.form.node) && t.isCallExpression(found.form.node.value)
-      ? found.form.node.value.arguments[2]
-      : undefined;
+  const made = initialNode(found.form);
+  const options = t.isCallExpression(made) ? made.arguments[2] : undefined;
   const own = submissionAction(options);
   component.path.traverse({
     ArrowFunctionExpression(fn) {

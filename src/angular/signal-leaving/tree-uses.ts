@@ -1,8 +1,10 @@
+import { Call, PropertyRead } from '@angular/compiler';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { spanOfNode, type Span } from '../../form/code.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import { indentAt, styleOf } from '../../source/style.js';
+import { initialNode } from '../class-reading.js';
 import { classChain, templateChain, type Chain, type Link } from '../chains.js';
 import { isBinding } from '../signal-model/found-form.js';
 import type { TemplateName, TemplateView } from '../template-model.js';
@@ -31,8 +33,6 @@ interface Place {
   /** The path of the name, where it stands in the class. */
   path: NodePath | undefined;
   name: TemplateName | undefined;
-  /** Whether the control itself is still asked there. */
-  kept: { count: number };
 }
 
 /** Finds every place that asks the form or its model, and says it with controls. */
@@ -52,7 +52,7 @@ export function sayUses(leaving: Leaving): void {
         continue;
       const chain = templateChain(name, template.place);
       const base = { ...rootOf(leaving, member === found.model), control: member === found.form ? member.name : '' };
-      say({ leaving, base, chain, path: undefined, name, kept: { count: 0 } }, member === found.model);
+      say({ leaving, base, chain, path: undefined, name }, member === found.model);
     }
   }
   for (const name of template.names) {
@@ -65,8 +65,9 @@ export function sayUses(leaving: Leaving): void {
       continue;
     }
     const base: Base = { control: name.name, path, plain: `${list}[]`, state: false };
-    say({ leaving, base, chain, path: undefined, name, kept: { count: 0 } });
+    say({ leaving, base, chain, path: undefined, name });
   }
+  sayMethods(leaving);
 }
 
 /** Whether a loop only tells its rows apart by a name. */
@@ -80,16 +81,16 @@ function rootOf({ found }: Leaving, state: boolean): Base {
 }
 
 function isInSubmission(at: number, { found }: Leaving): boolean {
-  const call = t.isClassProperty(found.form.node) ? found.form.node.value : undefined;
+  const call = initialNode(found.form);
   const options = t.isCallExpression(call) ? call.arguments[2] : undefined;
   return options !== undefined && at >= (options.start ?? 0) && at < (options.end ?? 0);
 }
 
-function inClass(path: NodePath, key: string, base: Base, leaving: Leaving, kept = { count: 0 }): void {
+function inClass(path: NodePath, key: string, base: Base, leaving: Leaving): void {
   const { script } = leaving.component;
   const { found } = leaving;
   say(
-    { leaving, base, chain: classChain(script.file, path, key), path, name: undefined, kept },
+    { leaving, base, chain: classChain(script.file, path, key), path, name: undefined },
     key === found.model.name && base.state && base.plain === '',
   );
 }
@@ -193,20 +194,20 @@ function say(place: Place, model = false): void {
 
 /** A place that asks the state of a field. */
 function sayState(place: Place, at: number, asked: Link): void {
-  const { base, chain, leaving, kept } = place;
+  const { base, chain, leaving } = place;
   const kind = kindAt(base.plain, leaving);
   const inTemplate = chain.inTemplate;
   const own = inTemplate ? '' : 'this.';
   const errors = `${own}${leaving.names.errorsOf}(${pathText(place)})`;
   const quiet = asked.call !== undefined && asked.call.arguments.length === 0;
   const control = (text: string): void => {
-    kept.count += 1;
     replace(place, chain.start, asked.end, text);
   };
   switch (asked.key) {
     case 'touched':
     case 'dirty':
       if (!quiet) break;
+      if (base.byPath) return control(grouped(place, asked, `${base.control}?.${asked.key} === true`));
       if (hiddenAt(base.plain, leaving) && !isShown(place)) break;
       return control(`${base.control}.${asked.key}`);
     case 'pending':
@@ -218,35 +219,46 @@ function sayState(place: Place, at: number, asked: Link): void {
     case 'invalid':
     case 'valid':
       if (!quiet) break;
-      if (base.plain === '') return control(`${base.control}.${asked.key}`);
-      if (kind !== 'field') break;
+      if (base.plain === '' && !base.byPath) return control(`${base.control}.${asked.key}`);
+      if (kind !== 'field' && !base.byPath) break;
       leaving.needs.add('errorsOf');
-      return replace(place, chain.start, asked.end, comparison(place, asked, errors));
+      return replace(
+        place,
+        chain.start,
+        asked.end,
+        grouped(place, asked, `${errors}.length ${asked.key === 'invalid' ? '> 0' : '=== 0'}`),
+      );
     case 'submitting':
-      if (!quiet || base.plain !== '') break;
+      if (!quiet || base.plain !== '' || base.byPath) break;
       leaving.needs.add('submit');
       return replace(place, chain.start, asked.end, `${own}${leaving.names.sender}.submitting()`);
     case 'hidden':
     case 'disabled':
+      if (base.byPath) break;
       return sayHidden(place, asked);
     case 'value':
+      if (base.byPath) break;
       return sayValue(place, at, asked);
     case 'markAsTouched':
     case 'markAsDirty':
       if (!quiet || kind !== 'field') break;
       return control(`${base.control}.${asked.key}()`);
     case 'reset':
+      if (base.byPath) break;
       return sayReset(place, asked);
     default:
   }
   unclear(place, at + 1, `controls of a class are not asked for ${asked.key} like this`);
 }
 
-/** `invalid` and `valid` of a field, by the number of its errors. */
-function comparison({ chain }: Place, asked: Link, errors: string): string {
-  const { links } = chain;
-  const text = `${errors}.length ${asked.key === 'invalid' ? '> 0' : '=== 0'}`;
-  return links.at(-1) === asked ? text : `(${text})`;
+/** A comparison, in parentheses where it is turned round or asked for more. */
+function grouped({ chain, leaving }: Place, asked: Link, text: string): string {
+  const { component } = leaving;
+  const [source, base] = chain.inTemplate
+    ? [component.template.place.text, component.template.place.base]
+    : [component.script.text, 0];
+  const turned = /!\s*$/.test(source.slice(0, chain.start - base));
+  return chain.links.at(-1) === asked && !turned ? text : `(${text})`;
 }
 
 /** Whether a place stands in a part of the template that is shown only where its field is not hidden. */
@@ -302,12 +314,11 @@ export function shortened(text: string, form: string, leaving: Leaving): string 
 }
 
 function sayValue(place: Place, at: number, asked: Link): void {
-  const { base, chain, leaving, kept } = place;
+  const { base, chain, leaving } = place;
   const kind = kindAt(base.plain, leaving);
   const change = chain.links[at + 1];
   const [given, ...more] = change?.call?.arguments ?? [];
   if (asked.call) {
-    kept.count += 1;
     return replace(place, chain.start, asked.end, `${base.control}${kind === 'field' ? '.value' : '.getRawValue()'}`);
   }
   if (!change || !given || more.length || !/^(set|update)$/.test(change.key))
@@ -315,7 +326,6 @@ function sayValue(place: Place, at: number, asked: Link): void {
   if (kind === 'list') return sayRows(place, change, given);
   if (kind !== 'field') return unclear(place, at + 2, 'a group of values is changed as a whole');
   if (change.key === 'update') return unclear(place, at + 2, 'the value is updated by a function');
-  kept.count += 1;
   leaveLate(place);
   replace(place, chain.start, given.start, `${base.control}.setValue(`);
 }
@@ -328,20 +338,19 @@ function sayRows(place: Place, change: Link, given: { start: number; end: number
   leaveLate(place);
   const text = leaving.component.script.text.slice(given.start, given.end);
   const { form, model } = leaving.found;
-  if (change.key === 'set' && new RegExp(`\\b(${form.name}|${model.name})\\b`).test(text))
+  if (change.key === 'set' && new RegExp(`this\\.(${form.name}|${model.name})\\b`).test(text))
     return unclear(place, chain.links.length, 'new rows are made of those before, not by a function of them');
   replace(place, chain.start, given.start, `this.${list.change}(${change.key === 'set' ? '() => ' : ''}`);
 }
 
 /** A reset to given values, or of the status alone. */
 function sayReset(place: Place, asked: Link): void {
-  const { base, chain, leaving, kept } = place;
+  const { base, chain, leaving } = place;
   const [given, ...more] = asked.call?.arguments ?? [];
   const kind = kindAt(base.plain, leaving);
   if (more.length || (kind !== 'field' && base.plain !== ''))
     return unclear(place, chain.links.length, 'a part of the form is reset');
   leaveLate(place);
-  kept.count += 1;
   if (given) {
     const rows = base.plain === '' && leaving.lists.length > 0;
     if (rows && chain.inTemplate) return unclear(place, chain.links.length, 'rows are reset in the template');
@@ -418,7 +427,15 @@ function sayTree(place: Place, at: number, asked: Link | undefined): void {
     if (isSubmitted(top, base)) return undefined;
     const declarator = top.parentPath;
     if (declarator?.isVariableDeclarator() && top.key === 'init' && t.isIdentifier(declarator.node.id))
-      return sayAlias(place, declarator, end);
+      return sayAlias(place, declarator);
+    if (declarator?.isVariableDeclarator() && top.key === 'init' && base.state && t.isObjectPattern(declarator.node.id))
+      return sayTaken(place, declarator);
+    if (top.parentPath?.isCallExpression() && top.listKey === 'arguments' && !base.byPath)
+      return sayGiven(place, end, ownMethod(top.parentPath.node.callee), Number(top.key));
+  }
+  if (name && !asked && kind === 'field') {
+    const given = givenIn(name, leaving);
+    if (given) return sayGiven(place, end, given.method, given.index);
   }
   unclear(place, at, base.state ? 'the state of a field is handed on' : 'the field itself is handed on');
 }
@@ -453,22 +470,114 @@ function isSubmitted(top: NodePath, { plain }: Base): boolean {
 }
 
 /** A constant that stands for a field or its state. */
-function sayAlias(place: Place, declarator: NodePath<t.VariableDeclarator>, end: number): void {
+function sayAlias(place: Place, declarator: NodePath<t.VariableDeclarator>): void {
   const { base, chain, leaving } = place;
   const { id } = declarator.node;
   const alias = t.isIdentifier(id) ? declarator.scope.getBinding(id.name) : undefined;
   if (!alias?.constant || !t.isIdentifier(id))
     return unclear(place, chain.links.length, 'the field is taken by a name');
-  const kept = { count: 0 };
-  for (const reference of alias.referencePaths)
-    inClass(reference, id.name, { ...base, control: id.name }, leaving, kept);
+  for (const reference of alias.referencePaths) inClass(reference, id.name, base, leaving);
   const declaration = declarator.parentPath;
-  if (kept.count || !declaration.isVariableDeclaration() || declaration.node.declarations.length > 1)
-    return replace(place, chain.start, end, base.control);
+  if (!declaration.isVariableDeclaration() || declaration.node.declarations.length > 1)
+    return unclear(place, chain.links.length, 'the field is taken by a name beside others');
   const { script } = leaving.component;
   const span: Span = spanOfNode(script.file, declaration.node);
   const lineEnd = /^[ \t]*\r?\n[ \t]*/.exec(script.text.slice(span.end))?.[0].length ?? 0;
   replace(place, span.start, span.end + lineEnd, '');
+}
+
+/** Members of a field's state that are taken out of it: `const { touched, invalid } = this.entry.town()`. */
+function sayTaken(place: Place, declarator: NodePath<t.VariableDeclarator>): void {
+  const { base, leaving, chain } = place;
+  const { script } = leaving.component;
+  const { id } = declarator.node;
+  const declaration = declarator.parentPath;
+  const properties = t.isObjectPattern(id) ? id.properties : [];
+  const plain = properties.every((one) => t.isObjectProperty(one) && nameOf(one.key) && nameOf(one.value));
+  if (!plain || !declaration.isVariableDeclaration() || declaration.node.declarations.length > 1)
+    return unclear(place, chain.links.length, 'the state of a field is taken apart');
+  for (const property of properties) {
+    if (!t.isObjectProperty(property)) continue;
+    const local = nameOf(property.value) ?? '';
+    for (const path of declarator.scope.getBinding(local)?.referencePaths ?? []) {
+      const own = classChain(script.file, path, local);
+      const [first, ...rest] = own.links;
+      if (!first) continue;
+      const state: Link = { key: '', end: own.start, call: undefined, computed: undefined };
+      const links = [state, { ...first, key: nameOf(property.key) ?? '' }, ...rest];
+      say({ leaving, base, chain: { ...own, links }, path, name: undefined });
+    }
+  }
+  const span = spanOfNode(script.file, declaration.node);
+  const lineEnd = /^[ \t]*\r?\n[ \t]*/.exec(script.text.slice(span.end))?.[0].length ?? 0;
+  replace(place, span.start, span.end + lineEnd, '');
+}
+
+/** The method of the class that is called. */
+function ownMethod(callee: t.Node): string | undefined {
+  return t.isMemberExpression(callee) && t.isThisExpression(callee.object) ? nameOf(callee.property) : undefined;
+}
+
+/** The method that a field is given to in the template, and as which argument. */
+function givenIn(
+  { around, start }: TemplateName,
+  { component }: Leaving,
+): { method: string; index: number } | undefined {
+  const { base } = component.template.place;
+  for (const node of around) {
+    if (!(node instanceof Call) || !(node.receiver instanceof PropertyRead)) continue;
+    const index = node.args.findIndex(
+      ({ sourceSpan }) => sourceSpan.start + base <= start && sourceSpan.end + base > start,
+    );
+    if (index >= 0 && component.members.has(node.receiver.name)) return { method: node.receiver.name, index };
+  }
+  return undefined;
+}
+
+const givenMethods = new WeakMap<Leaving, Map<string, { index: number; state: boolean; count: number }>>();
+
+/** A field that a method is given: it knows it by its path. */
+function sayGiven(place: Place, end: number, method: string | undefined, index: number): void {
+  const { base, chain, leaving } = place;
+  const known = givenMethods.get(leaving) ?? new Map<string, { index: number; state: boolean; count: number }>();
+  givenMethods.set(leaving, known);
+  const before = method === undefined ? undefined : known.get(method);
+  const other = before && (before.index !== index || before.state !== base.state);
+  if (method === undefined || other || !leaving.component.members.get(method)?.path.isClassMethod())
+    return unclear(place, chain.links.length, 'the field itself is handed on');
+  known.set(method, { index, state: base.state, count: (before?.count ?? 0) + 1 });
+  replace(place, chain.start, end, pathText(place));
+}
+
+/** Methods that are given fields take their paths. */
+function sayMethods(leaving: Leaving): void {
+  const { component, found } = leaving;
+  const { script, members, template } = component;
+  for (const [name, { index, state, count }] of givenMethods.get(leaving) ?? []) {
+    const member = members.get(name);
+    const parameter = member?.path.isClassMethod() ? member.path.get('params')[index] : undefined;
+    if (!member || !parameter) continue;
+    const span = spanOfNode(script.file, parameter.node);
+    const calls = member.references.length + template.names.filter((one) => one.name === name && !one.variable).length;
+    if (!parameter.isIdentifier() || calls !== count) {
+      leave(leaving, span, 'it is given something else than fields as well');
+      continue;
+    }
+    const own = parameter.node.name;
+    const annotation = parameter.node.typeAnnotation;
+    const to = annotation?.end ?? span.end;
+    leaving.edits.push({ file: script.file, start: span.start, end: to, text: `${own}: string` });
+    leaving.ledger.push({
+      entry: 'carried',
+      span: { ...span, end: to },
+      what: script.text.slice(span.start, to),
+      why: 'it takes the path of a field',
+      takenOver: true,
+    });
+    const base: Base = { control: `this.${found.form.name}.get(${own})`, path: own, plain: '?', state, byPath: true };
+    for (const reference of member.path.scope.getOwnBinding(own)?.referencePaths ?? [])
+      inClass(reference, own, base, leaving);
+  }
 }
 
 function isLoop(name: TemplateName, leaving: Leaving): boolean {

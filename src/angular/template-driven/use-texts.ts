@@ -159,17 +159,24 @@ function askText(use: AskUse, inTemplate: boolean, draft: TemplateDraft): string
   const receiver = controlText(use.of, inTemplate, use.span, draft);
   // the template's name stands for the directive, and what is handed on was the control
   const isDirective = inTemplate && !receiver.includes('.get(');
-  if (use.joint === '') return isDirective && use.member === undefined ? `${receiver}.control` : receiver;
-  const mayMiss = receiver.includes('.get(') || (!inTemplate && runsWhileRendering(use.span, draft));
+  if (use.joint === '' && isDirective) return use.member === undefined ? `${receiver}.control` : receiver;
+  // what is taken by a name while the page is drawn may not be there yet
+  const early = !inTemplate && runsWhileRendering(use.span, draft);
+  if (use.joint === '') return early ? `${formText(false, draft)}.form.get('${use.of}')` : receiver;
+  const mayMiss = receiver.includes('.get(') || early;
   return `${receiver}${mayMiss ? '?.' : '.'}`;
 }
 
 /** Whether code of the class runs while the page is drawn, when a template's controls may not be there yet. */
 function runsWhileRendering(span: Span, { component }: TemplateDraft): boolean {
-  return [...component.members.values()].some(
-    ({ name, node }) =>
-      (node.start ?? 0) <= span.start &&
-      (node.end ?? 0) >= span.end &&
-      component.template.names.some((one) => one.name === name && !one.variable && !one.inEvent),
-  );
+  const { members, template, script } = component;
+  const drawn = new Set(template.names.filter((one) => !one.variable && !one.inEvent).map(({ name }) => name));
+  for (const name of drawn) {
+    const node = members.get(name)?.node;
+    if (!node) continue;
+    if (node.start === span.start || ((node.start ?? 0) <= span.start && (node.end ?? 0) >= span.end)) return true;
+    const text = script.text.slice(node.start ?? 0, node.end ?? 0);
+    for (const [, called = ''] of text.matchAll(/\bthis\.(#?\w+)/g)) drawn.add(called);
+  }
+  return false;
 }

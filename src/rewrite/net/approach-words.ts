@@ -45,7 +45,7 @@ const signals = 'signal FormField formField FieldTree submit path update set mar
 
 /** What a schema of a form over a signal says, which is said with values elsewhere. */
 const schemas =
-  'form schema validate required email min max minLength maxLength pattern apply applyEach applyWhen hidden message when value valueOf FieldContext Schema SchemaFn SchemaPath SchemaPathTree fieldTree formRoot FormRoot submission action';
+  'form schema validate required email min max minLength maxLength pattern apply applyEach applyWhen hidden message when value valueOf FieldContext Schema SchemaFn SchemaPath SchemaPathTree fieldTree formRoot FormRoot submission action customError';
 
 const spread = ['...', '?.', '===', '?', ':'];
 const domCasts = /^(?:HTML\w*|EventTarget|Element|string|File|FormData|React\.\w+|ChangeEvent.*)\b|^!$/;

@@ -59,7 +59,9 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
     if (before === null || after === null || !isScript(file)) continue;
     const parsed = parseScript(file, after);
     if (!parsed.ok) continue;
-    for (const { skeleton, whole, text } of expressionsOf(parsed.script)) {
+    const ruled = model.approach === 'signal-model' ? ruleConditions(parsed.script) : [];
+    for (const { skeleton, whole, text, at } of expressionsOf(parsed.script)) {
+      if (ruled.some(({ start, end }) => start <= at && end > at)) continue;
       const authors = known.get(skeleton);
       if (!authors || authors.has(whole) || turned.has(whole)) continue;
       found.push({
@@ -73,11 +75,24 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
   return found;
 }
 
+/** Conditions under which a value is wrong: what a rule of a schema says by its name alone. */
+function ruleConditions({ ast }: Script): { start: number; end: number }[] {
+  const found: { start: number; end: number }[] = [];
+  t.traverseFast(ast, (node) => {
+    if (!t.isIfStatement(node) || !t.isExpressionStatement(node.consequent)) return;
+    const { expression } = node.consequent;
+    if (t.isCallExpression(expression) && t.isIdentifier(expression.callee, { name: 'wrong' }))
+      found.push({ start: node.test.start ?? 0, end: node.test.end ?? 0 });
+  });
+  return found;
+}
+
 interface Expression {
   /** With marks in the place of operators and literals. */
   skeleton: string;
   whole: string;
   text: string;
+  at: number;
 }
 
 /** The expressions of a script in which an operator or a literal can be wrong. */
@@ -102,7 +117,7 @@ function expressionsOf(script: Script): Expression[] {
       .slice(node.start ?? 0, node.end ?? 0)
       .replace(/\s+/g, ' ')
       .slice(0, 60);
-    found.push({ skeleton, whole: said(node, false), text });
+    found.push({ skeleton, whole: said(node, false), text, at: node.start ?? 0 });
   });
   return found;
 }
