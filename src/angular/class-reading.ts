@@ -247,7 +247,9 @@ export function partAt(
   const [first, ...rest] = keys;
   const part = first === undefined ? undefined : object.parts.get(first);
   if (!part || !rest.length) return part;
-  return partAt(component, initialObject(component, part.node, part.written, load), rest, load);
+  // what a part begins with stands where the whole does
+  const home = { ...component, script: part.script };
+  return partAt(home, initialObject(home, part.node, part.written, load), rest, load);
 }
 
 /** The parameters of a method whose references are wanted, as paths of identifiers. */

@@ -2,6 +2,7 @@ import { attributeOf, plainText } from '../form-site.js';
 import { boundFields, type BoundField } from '../signal-model/found-form.js';
 import type { TemplateElement } from '../template-model.js';
 import { accessText, type FileEdit } from '../writing.js';
+import { unusableWhile } from './helpers-file.js';
 import { typeAt, leave, type Leaving } from './leaving.js';
 import { shortened, kindAt, listOfRow } from './tree-uses.js';
 
@@ -13,8 +14,11 @@ export function bindEdits(leaving: Leaving): FileEdit[] {
   const edits: FileEdit[] = [];
   const all = boundFields(site);
   const bound = new Set(all.map(({ attribute }) => attribute.start));
-  for (const one of all) edits.push(...controlEdits(one, leaving));
+  const groups = groupElements(all, leaving);
+  for (const one of all) edits.push(...controlEdits(one, groups, leaving));
   const { file } = component.template.place;
+  for (const [path, { nameEnd }] of groups)
+    edits.push({ file, start: nameEnd, end: nameEnd, text: ` formGroupName="${path.split('.').at(-1) ?? path}"` });
   const form = site.form ?? around(site.elements.filter((one) => one.attributes.some(({ start }) => bound.has(start))));
   if (!form) {
     leave(leaving, { file, start: 0, end: 0 }, 'no element of the template holds all of its controls');
@@ -51,7 +55,32 @@ function around(elements: readonly TemplateElement[]): TemplateElement | undefin
   return undefined;
 }
 
-function controlEdits({ element, attribute, root, keys }: BoundField, leaving: Leaving): FileEdit[] {
+/** The elements that hold all controls of a group and no others, by the group's path. */
+function groupElements(all: readonly BoundField[], { found, site, leaves }: Leaving): Map<string, TemplateElement> {
+  const elements = new Map<string, TemplateElement>();
+  const own = all.filter(({ root }) => root === found.form.name);
+  const paths = new Set(own.flatMap(({ keys }) => keys.slice(0, -1).map((_, at) => keys.slice(0, at + 1).join('.'))));
+  for (const path of [...paths].sort((a, b) => a.length - b.length)) {
+    const inside = own.filter(({ keys }) => keys.join('.').startsWith(`${path}.`)).map(({ element }) => element);
+    const element = around(inside);
+    const outer = path.includes('.') ? elements.get(path.replace(/\.[^.]*$/, '')) : site.form;
+    const alone = all.every(({ element: one }) => inside.includes(one) || !holds(element, one));
+    const bound = leaves.filter((leaf) => leaf.path.startsWith(`${path}.`)).length === new Set(inside).size;
+    if (element && outer && element !== outer && holds(outer, element) && alone && bound && element.tag !== 'label')
+      elements.set(path, element);
+  }
+  return elements;
+}
+
+function holds(outer: TemplateElement | undefined, { start, end }: TemplateElement): boolean {
+  return outer !== undefined && outer.start <= start && outer.end >= end;
+}
+
+function controlEdits(
+  { element, attribute, root, keys }: BoundField,
+  groups: ReadonlyMap<string, TemplateElement>,
+  leaving: Leaving,
+): FileEdit[] {
   const { found, component, ledger, site } = leaving;
   const { file } = component.template.place;
   const span = { file, start: attribute.start, end: attribute.end };
@@ -69,7 +98,9 @@ function controlEdits({ element, attribute, root, keys }: BoundField, leaving: L
   if (kind === 'number' && type === 'string') return stop('a number control of the class gives numbers, not texts');
   if (/\bDate\b/.test(type ?? '')) return stop('a date control of the class gives texts, not dates');
   const name = keys.at(-1) ?? '';
-  const here = site.form !== undefined && root === found.form.name && keys.length === 1 && /^[\w-]+$/.test(name);
+  const group = keys.slice(0, -1).join('.');
+  const here =
+    site.form !== undefined && root === found.form.name && (group === '' || groups.has(group)) && /^[\w-]+$/.test(name);
   const control = `${root}${keys.map((key) => `.controls${accessText(key)}`).join('')}`;
   const bound = here ? `formControlName="${name}"` : `[formControl]="${control}"`;
   const extras = [
@@ -123,5 +154,6 @@ function disabledText(plain: string, leaving: Leaving): string[] | undefined {
   const form = leaving.found.form.name;
   const text = of?.(`${form}.getRawValue()`);
   if (text === undefined) return undefined;
-  return [`[attr.disabled]="${shortened(text, form, leaving).replace(/"/g, "'")} ? '' : null"`];
+  leaving.needs.add('unusable');
+  return [`[${unusableWhile.attribute}]="${shortened(text, form, leaving).replace(/"/g, "'")}"`];
 }

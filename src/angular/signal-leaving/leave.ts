@@ -19,7 +19,7 @@ import { templateChain } from '../chains.js';
 import { importEdits, memberIndent, moduleEdits, specifierFrom, type FileEdit } from '../writing.js';
 import { bindEdits } from './bindings.js';
 import { groupOf, rowMakers } from './group-text.js';
-import { helpersFile, helpersText } from './helpers-file.js';
+import { helpersFile, helpersText, unusableText, unusableWhile } from './helpers-file.js';
 import { keysOf, leave, leaveNode, rowTypeOf, textAt, typeFrom, type Leaving, type ListOfRows } from './leaving.js';
 import { recomputed } from './recomputed.js';
 import { plainIdentifiers } from './rule-texts.js';
@@ -260,7 +260,10 @@ function supportEdits(leaving: Leaving): RewritePlan['creates'] {
       (one) => t.isIdentifier(one) && /^(FormField|FormRoot|Field|Control)$/.test(one.name),
     ) ?? [];
   const [first, ...others] = directives.map((one) => (t.isIdentifier(one) ? one.name : ''));
-  const listed = moduleEdits(component, ['ReactiveFormsModule'], first);
+  const unusable = leaving.needs.has('unusable');
+  const directive = path.join(path.dirname(script.file), unusableWhile.fileName);
+  const listing = ['ReactiveFormsModule', ...(unusable ? [unusableWhile.className] : [])];
+  const listed = moduleEdits(component, listing, first);
   leaving.edits.push(...(listed?.edits ?? []));
   for (const name of others) leaving.edits.push(...(moduleEdits(component, [], name)?.edits ?? []));
   if (listed)
@@ -279,6 +282,7 @@ function supportEdits(leaving: Leaving): RewritePlan['creates'] {
     const wanted = {
       '@angular/forms': ['FormArray', 'FormControl', 'FormGroup', 'ReactiveFormsModule', 'Validators'],
       [specifierFrom(path.dirname(one.file), helpers)]: names,
+      ...(unusable ? { [specifierFrom(path.dirname(one.file), directive)]: [unusableWhile.className] } : {}),
       ...(one === script ? typesWanted(leaving) : {}),
     };
     const gone = packageImports(one);
@@ -297,11 +301,16 @@ function supportEdits(leaving: Leaving): RewritePlan['creates'] {
     leaving.edits.push(...imports.map((edit): FileEdit => ({ file: one.file, ...edit })));
     leftWords(one, gone, leaving);
   }
-  const asked = [...supports.values()].some((names) => names.size > 0);
-  if (!asked) return [];
-  if (context.exists(helpers) && context.text(helpers) !== helpersText(context))
-    leave(leaving, { file: script.file, start: 0, end: 0 }, `a file ${helpersFile} stands there already`);
-  return context.exists(helpers) ? [] : [{ file: helpers, text: helpersText(context) }];
+  const creates: RewritePlan['creates'] = [];
+  if ([...supports.values()].some((names) => names.size > 0))
+    creates.push({ file: helpers, text: helpersText(context) });
+  if (unusable) creates.push({ file: directive, text: unusableText(context) });
+  return creates.filter(({ file, text }) => {
+    if (!context.exists(file)) return true;
+    if (context.text(file) !== text)
+      leave(leaving, { file: script.file, start: 0, end: 0 }, `a file ${path.basename(file)} stands there already`);
+    return false;
+  });
 }
 
 /** Types of other files, by the file as the class's file calls it. */

@@ -41,7 +41,7 @@ export interface Leaving {
   /** Attributes that the package wrote for rules that always count, by the field's path. */
   attributes: Map<string, string[]>;
   /** Members of the class that the result needs. */
-  needs: Set<'errorsOf' | 'submit' | 'restart'>;
+  needs: Set<'errorsOf' | 'submit' | 'restart' | 'unusable'>;
   /** What the class's own helpers are called. */
   names: { errorsOf: string; sender: string; restart: string; send: string };
   /** Names of the form's own file of helpers, by the file that uses them. */

@@ -166,7 +166,7 @@ function calledWith(node: t.Identifier, of: Target, script: Script, leaving: Lea
       t.isObjectPattern(parameter) && t.isTSTypeAnnotation(parameter.typeAnnotation)
         ? parameter.typeAnnotation.typeAnnotation
         : undefined;
-    const type = t.isTSTypeReference(annotation) ? annotation.typeParameters?.params[0] : undefined;
+    const type = t.isTSTypeReference(annotation) ? annotation.typeParameters?.params[0] : valueTypeOf(annotation);
     const edits = contextEdits(fn, { value: 'value', path: '' }, new Map(), script);
     if (!type || !edits || !parameter || (t.isVariableDeclarator(declared.node) && hasType(declared.node)))
       return undefined;
@@ -175,6 +175,15 @@ function calledWith(node: t.Identifier, of: Target, script: Script, leaving: Lea
     rewrittenContexts(leaving).add(key);
   }
   return { text: `${node.name}(${of.value})`, block: false };
+}
+
+/** The type of a value that a type literal says as a function: `{ value: () => string }`. */
+function valueTypeOf(type: t.Node | undefined): t.Node | undefined {
+  const member = t.isTSTypeLiteral(type)
+    ? type.members.find((one) => t.isTSPropertySignature(one) && t.isIdentifier(one.key, { name: 'value' }))
+    : undefined;
+  const annotation = t.isTSPropertySignature(member) ? member.typeAnnotation?.typeAnnotation : undefined;
+  return t.isTSFunctionType(annotation) ? annotation.typeAnnotation?.typeAnnotation : undefined;
 }
 
 function hasType({ id }: t.VariableDeclarator): boolean {
@@ -283,13 +292,14 @@ function optionsOf(node: t.Node | undefined): Options | undefined {
 function fails(
   called: string,
   value: string,
-  limit: string,
+  given: string,
   { script, leaving, type }: { script: Script; leaving: Leaving; type: string | undefined },
 ): string | undefined {
+  const limit = called === 'pattern' || /^[-\w.$]*$/.test(given) ? given : `(${given})`;
   const text = type === 'string';
   const number = /^number( \| null)?$/.test(type ?? '');
-  const given = text ? `${value} !== ''`.replace(/''/, styleOf(script.text).quote.repeat(2)) : undefined;
-  const filled = given ?? `!${value === '' ? '' : `${support(leaving, script, 'isMissing')}(${value})`}`;
+  const present = text ? `${value} !== ''`.replace(/''/, styleOf(script.text).quote.repeat(2)) : undefined;
+  const filled = present ?? `!${value === '' ? '' : `${support(leaving, script, 'isMissing')}(${value})`}`;
   switch (called) {
     case 'required':
       return text || type === 'boolean' ? `!${value}` : `${support(leaving, script, 'isMissing')}(${value})`;

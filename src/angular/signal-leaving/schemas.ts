@@ -45,6 +45,7 @@ interface Place {
 }
 
 interface Done {
+  source: RuleSource;
   role: 'whole' | 'part';
   attributes: [path: string, text: string][];
   /** Names of its further paths, and whether an error is kept under each. */
@@ -80,6 +81,9 @@ export function stateRules(leaving: Leaving): { before: string; behind: string }
   if (!source) return leaveNode(leaving, script, found.schema, 'which rules it states is not clear');
   const byField = support(leaving, script, 'byField');
   note(sayWith(source, 'whole', type, undefined, leaving), undefined, undefined, leaving);
+  for (const [fn, { source: of }] of sources.get(leaving) ?? [])
+    if (of.name !== undefined && usedElsewhere(of, leaving))
+      leaveNode(leaving, of.script, fn, `other forms state their rules by ${of.name} as well`);
   return { before: source.name === undefined ? `${byField}<${type}>(` : `${byField}(`, behind: ')' };
 }
 
@@ -117,14 +121,12 @@ function sayWith(
   if (before) return before.attributes;
   const attributes: [string, string][] = [];
   const further = pathParameters(fn, script);
-  done.set(fn, { role, attributes, others: further });
+  done.set(fn, { source, role, attributes, others: further });
   const [parameter, ...others] = fn.params;
   if (!t.isIdentifier(parameter)) {
     leaveNode(leaving, script, fn, 'its path has no name');
     return attributes;
   }
-  if (name !== undefined && usedElsewhere(source, leaving))
-    leaveNode(leaving, script, fn, `other forms state their rules by ${name} as well`);
   const value = valueName(parameter.name, fn, role, leaving);
   const place: Place = {
     names: new Map([

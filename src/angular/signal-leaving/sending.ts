@@ -28,20 +28,20 @@ export function saySubmits(leaving: Leaving): void {
 function sayCall(call: NodePath<t.CallExpression>, leaving: Leaving): void {
   const { component, names, found, ledger } = leaving;
   const { script } = component;
-  const [form, action] = call.get('arguments');
+  const [form, given] = call.get('arguments');
+  const action = given && actionIn(given);
   leaving.needs.add('submit');
   const isForm =
     t.isMemberExpression(form?.node) &&
     t.isThisExpression(form.node.object) &&
     nameOf(form.node.property) === found.form.name;
   if (!isForm) return leaveNode(leaving, script, call.node, 'which form is sent is not clear');
-  if (!action) {
+  if (!given) {
     // what the form itself was given to do
     put(leaving, script, call.node.start ?? 0, call.node.end ?? 0, `this.${names.send}()`);
     return;
   }
-  if (!action.isArrowFunctionExpression())
-    return leaveNode(leaving, script, action.node, 'what is done when the form is sent stands elsewhere');
+  if (!action) return leaveNode(leaving, script, given.node, 'what is done when the form is sent stands elsewhere');
   put(
     leaving,
     script,
@@ -57,6 +57,15 @@ function sayCall(call: NodePath<t.CallExpression>, leaving: Leaving): void {
   });
   put(leaving, script, action.node.end ?? 0, call.node.end ?? 0, `${apartText(leaving)})`);
   sayAction(action, leaving);
+}
+
+/** What is done when the form is sent: a function, or the only option of that name. */
+function actionIn(given: NodePath): NodePath<t.ArrowFunctionExpression> | undefined {
+  if (given.isArrowFunctionExpression()) return given;
+  const [only, ...more] = given.isObjectExpression() ? given.get('properties') : [];
+  if (more.length || !only?.isObjectProperty() || !t.isIdentifier(only.node.key, { name: 'action' })) return undefined;
+  const value = only.get('value') as NodePath;
+  return value.isArrowFunctionExpression() ? value : undefined;
 }
 
 /** The fields that do not count at the moment, as a last argument; empty where all of them always count. */

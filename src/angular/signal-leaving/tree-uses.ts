@@ -208,7 +208,7 @@ function sayState(place: Place, at: number, asked: Link): void {
     case 'dirty':
       if (!quiet) break;
       if (base.byPath) return control(grouped(place, asked, `${base.control}?.${asked.key} === true`));
-      if (hiddenAt(base.plain, leaving) && !isShown(place)) break;
+      if (hiddenAt(base.plain, leaving) && !isShown(place)) return sayCounting(place, asked);
       return control(`${base.control}.${asked.key}`);
     case 'pending':
       break;
@@ -241,7 +241,7 @@ function sayState(place: Place, at: number, asked: Link): void {
       return sayValue(place, at, asked);
     case 'markAsTouched':
     case 'markAsDirty':
-      if (!quiet || kind !== 'field') break;
+      if (!quiet || base.byPath) break;
       return control(`${base.control}.${asked.key}()`);
     case 'reset':
       if (base.byPath) break;
@@ -259,6 +259,30 @@ function grouped({ chain, leaving }: Place, asked: Link, text: string): string {
     : [component.script.text, 0];
   const turned = /!\s*$/.test(source.slice(0, chain.start - base));
   return chain.links.at(-1) === asked && !turned ? text : `(${text})`;
+}
+
+/** What is asked of a field that does not always count, where it may not count. */
+function sayCounting(place: Place, asked: Link): void {
+  const { base, chain, leaving } = place;
+  const form = `${chain.inTemplate ? '' : 'this.'}${leaving.found.form.name}`;
+  const parts = [leaving.hidden, leaving.disabled].flatMap((kept) =>
+    [...kept].flatMap(([path, text]) => {
+      const under = base.plain === path || base.plain.startsWith(`${path}.`);
+      return under ? [text(`${form}.getRawValue()`)] : [];
+    }),
+  );
+  const conditions = parts.map((text) => {
+    const said = shortened(text ?? '', form, leaving);
+    return /^![\w$.]+$/.test(said) ? said.slice(1) : `!(${said})`;
+  });
+  if (parts.some((text) => text === undefined || (chain.inTemplate && !isPlainExpression(text))))
+    return unclear(place, chain.links.length, 'whether it counts is not told by its values alone');
+  replace(place, chain.start, asked.end, `(${[...conditions, `${base.control}.${asked.key}`].join(' && ')})`);
+}
+
+/** Whether a template can say an expression as well. */
+function isPlainExpression(text: string): boolean {
+  return !/=>|\bnew\b|[^\w$.'"()!=<>&|+\-*/?:\s,]/.test(text);
 }
 
 /** Whether a place stands in a part of the template that is shown only where its field is not hidden. */
@@ -283,7 +307,7 @@ function sayHidden(place: Place, asked: Link): void {
   const of = (asked.key === 'hidden' ? leaving.hidden : leaving.disabled).get(base.plain);
   const form = `${chain.inTemplate ? '' : 'this.'}${leaving.found.form.name}`;
   const text = of?.(`${form}.getRawValue()`);
-  if (text === undefined || (chain.inTemplate && /=>|\bnew\b|[^\w$.'"()!=<>&|+\-*/?:\s,]/.test(text)))
+  if (text === undefined || (chain.inTemplate && !isPlainExpression(text)))
     return unclear(place, chain.links.length, `whether it is ${asked.key} is not told by its values alone`);
   const said = shortened(text, form, leaving);
   const alone = /^!?[\w$.]+(\(\))?[\w$.]*$/.test(said);
@@ -408,7 +432,8 @@ function isCallback(fn: NodePath): boolean {
 /** Whether a function is what a submit does. */
 function isSubmission(fn: NodePath, leaving: Leaving): boolean {
   const { parentPath } = fn;
-  if (parentPath?.isCallExpression() && t.isIdentifier(parentPath.node.callee, { name: 'submit' })) return true;
+  const call = parentPath?.isObjectProperty() ? parentPath.parentPath.parentPath : parentPath;
+  if (call?.isCallExpression() && t.isIdentifier(call.node.callee, { name: 'submit' })) return true;
   return isInSubmission(fn.node.start ?? 0, leaving);
 }
 

@@ -98,7 +98,7 @@ export function leavesOf({ start }: FoundForm, bound: readonly BoundField[], sit
       const own = path === '' ? key : `${path}.${key}`;
       const inner =
         t.isObjectExpression(part.node) || deeper.has(own)
-          ? initialObject(component, part.node, part.written, load)
+          ? initialObject({ ...component, script: part.script }, part.node, part.written, load)
           : undefined;
       if (inner?.parts.size) walk(inner, own);
       else leaves.push({ path: own, part, type: part.type ?? typeOfValue(part.node) });

@@ -14,6 +14,7 @@ export function unwritable(draft: TemplateDraft): LedgerEntry[] {
     ...rowTrouble(draft),
     ...untypedFields(draft),
     ...lateAnswers(draft),
+    ...loosePaths(model),
   ];
   for (const use of model.uses) {
     const what = context.text(use.span.file).slice(use.span.start, use.span.end);
@@ -57,6 +58,24 @@ export function unwritable(draft: TemplateDraft): LedgerEntry[] {
       });
   }
   return entries;
+}
+
+/** Rules of a group or the form that look for a field where a template's form does not keep it. */
+function loosePaths({ rules, fields, template }: FormModel): LedgerEntry[] {
+  const groups = new Set((template?.groups ?? []).map(({ name }) => name));
+  const loose = fields.find(({ name }) => {
+    const keys = isRowField(name) ? [] : name.split('.').slice(0, -1);
+    return keys.some((_, index) => !groups.has(keys.slice(0, index + 1).join('.')));
+  });
+  if (!loose) return [];
+  return rules
+    .filter(({ of, constraint }) => of !== undefined && constraint?.kind === 'custom')
+    .map(({ span, condition }) => ({
+      entry: 'by-hand',
+      span,
+      what: condition.split('\n')[0] ?? '',
+      why: `it may look for ${loose.name}, which no group of the template holds`,
+    }));
 }
 
 /** Values whose type neither the class nor what they begin with tells: the interface of the model would guess. */

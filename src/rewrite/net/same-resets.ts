@@ -28,11 +28,21 @@ export function resetDifferences(
     const index = left.findIndex(
       (other) => isSame(reset, other, names) && (after.approach !== 'signal-model' || bringsSame(reset, other, before)),
     );
-    if (index >= 0) left.splice(index, 1);
+    // what resets to whatever it is given stands for each of its calls
+    if (index >= 0 && !isGiven(left[index], texts.after)) left.splice(index, 1);
     const { span } = reset.use;
     const what = texts.before(span.file).slice(span.start, span.end);
     return index >= 0 ? [] : [{ check: 'equality', span, what, why: 'no reset of the result gives these values' }];
   });
+}
+
+/** Whether a reset brings what the function around it is given. */
+function isGiven(reset: Reset | undefined, textOf: (file: string) => string): boolean {
+  const given = reset?.use.values;
+  if (!given || reset.values) return false;
+  const text = textOf(given.file);
+  const name = text.slice(given.start, given.end);
+  return /^\w+$/.test(name) && new RegExp(`\\(${name}(?::[^()]*)?\\)[^;{}]*\\{[^}]*$`).test(text.slice(0, given.start));
 }
 
 /** Whether a reset that gave no values is one to what it brought by itself: the starts, or null. */
