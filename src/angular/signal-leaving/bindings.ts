@@ -30,7 +30,12 @@ export function bindEdits(leaving: Leaving): FileEdit[] {
     const submit = ` (ngSubmit)="${leaving.names.send}()"`;
     edits.push({ file, start: root.start, end: root.end, text: group + submit });
     leaving.needs.add('submit');
-  } else edits.push({ file, start: form.nameEnd, end: form.nameEnd, text: ` ${group}` });
+  } else {
+    // without a word the form's directive would keep the page from checking it
+    const checks = form.tag === 'form' && !attributeOf(form, 'novalidate') && !attributeOf(form, 'ngNoForm');
+    const text = ` ${group}${checks && !attributeOf(form, 'ngNativeValidate') ? ' ngNativeValidate' : ''}`;
+    edits.push({ file, start: form.nameEnd, end: form.nameEnd, text });
+  }
   ledger.push({
     entry: 'carried',
     span: { file, start: root?.start ?? form.start, end: root?.end ?? form.nameEnd },
@@ -139,14 +144,14 @@ function rowOf(element: TemplateElement, root: string): TemplateElement['view'] 
 function constraints(plain: string, element: TemplateElement, { attributes }: Leaving): string[] {
   const type = plainText(element, 'type') ?? 'text';
   const fits = (text: string): boolean => {
-    if (text === 'required') return true;
-    if (/^(min|max)=/.test(text)) return /^(number|range)$/.test(type);
+    if (/^(?:\[attr\.)?required/.test(text)) return true;
+    if (/^(?:\[attr\.)?(min|max)\b/.test(text)) return /^(number|range)$/.test(type);
     return element.tag === 'textarea' || (element.tag === 'input' && !/^(number|checkbox|radio)$/.test(type));
   };
   const written = new Set(element.attributes.map(({ name }) => name));
   return (attributes.get(plain) ?? [])
-    .filter((text) => element.tag !== 'select' || text === 'required')
-    .filter((text) => fits(text) && !written.has(/^\w+/.exec(text)?.[0] ?? ''));
+    .filter((text) => element.tag !== 'select' || text.includes('required'))
+    .filter((text) => fits(text) && !written.has(/^(?:\[attr\.)?(\w+)/.exec(text)?.[1] ?? ''));
 }
 
 function disabledText(plain: string, leaving: Leaving): string[] | undefined {

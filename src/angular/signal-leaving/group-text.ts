@@ -2,7 +2,7 @@ import * as t from '@babel/types';
 import type { Field } from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { initialNode } from '../class-reading.js';
-import { accessText, fieldTree, keyText, type FieldTree } from '../writing.js';
+import { accessText, commentsIn, fieldTree, keyText, type FieldTree } from '../writing.js';
 import { leaveNode, textAt, type Leaving, type ListOfRows } from './leaving.js';
 
 const literal = /^(?:'[^']*'|"[^"]*"|-?\d[\d_.]*|true|false|null)$/;
@@ -34,16 +34,59 @@ export function groupOf(leaving: Leaving, indent: string): string | undefined {
     [...tree.children].map(([key, child]): Item => {
       const own = at === '' ? key : `${at}.${key}`;
       const lead = `${keyText(key, context)}: `;
+      const comments = commentsOf(own, start, leaving);
       if (!child.field)
-        return { lead: `${lead}new FormGroup(`, value: { open: '{', close: '})', items: items(child, own) } };
+        return {
+          ...comments,
+          lead: `${lead}new FormGroup(`,
+          value: { open: '{', close: '})', items: items(child, own) },
+        };
       const list = lists.find(({ path }) => path === own);
-      if (list) return { lead, value: `new FormArray(${valueOf(own)}.map(${list.make}))` };
-      return { lead, value: controlText(valueOf(own), leaves.find(({ path }) => path === own)?.type, own, leaving) };
+      if (list) return { ...comments, lead, value: `new FormArray(${valueOf(own)}.map(${list.make}))` };
+      return {
+        ...comments,
+        lead,
+        value: controlText(valueOf(own), leaves.find(({ path }) => path === own)?.type, own, leaving),
+      };
     });
   const fields = leaves.map(({ path }): Field => ({ name: path }) as Field);
   const group: Group = { open: 'new FormGroup({', close: '}', items: items(fieldTree(fields), '') };
   const text = laidOut(group, context.style, indent, context.style.width);
   return missing ? leaveNode(leaving, script, start, 'what each field starts with is not told') : text;
+}
+
+/** Comments that stand with a field in the object that the form starts with. */
+function commentsOf(
+  path: string,
+  start: t.Node,
+  { component }: Leaving,
+): { commentsBefore: string[]; commentBehind: string | undefined } {
+  const { script } = component;
+  let object: t.Node | undefined = start;
+  let before = start.start ?? 0;
+  let own: t.Node | undefined;
+  for (const key of path.split('.')) {
+    if (!t.isObjectExpression(object)) return { commentsBefore: [], commentBehind: undefined };
+    const at: number = object.properties.findIndex(
+      (one) =>
+        t.isObjectProperty(one) &&
+        (t.isIdentifier(one.key, { name: key }) || t.isStringLiteral(one.key, { value: key })),
+    );
+    const found: t.Node | undefined = object.properties[at];
+    before = (at > 0 ? object.properties[at - 1]?.end : object.start) ?? 0;
+    own = found;
+    object = t.isObjectProperty(found) ? found.value : undefined;
+  }
+  if (!own) return { commentsBefore: [], commentBehind: undefined };
+  const between = commentsIn(script, { start: before, end: own.start ?? 0 });
+  const isBehind = (from: number, comment: { start: number }): boolean =>
+    !script.text.slice(from, comment.start).includes('\n');
+  const lineEnd = script.text.indexOf('\n', own.end ?? 0);
+  const behind = commentsIn(script, { start: own.end ?? 0, end: lineEnd < 0 ? script.text.length : lineEnd });
+  return {
+    commentsBefore: between.filter((one) => before === start.start || !isBehind(before, one)).map(({ text }) => text),
+    commentBehind: behind[0]?.text,
+  };
 }
 
 /** A control with its start, and its type where the start does not tell it. */

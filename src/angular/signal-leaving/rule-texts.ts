@@ -87,12 +87,7 @@ function contextEdits(fn: RuleFunction, of: Target, names: Names, script: Script
   let unknown = false;
   t.traverseFast(fn.body, (node) => {
     if (t.isThisExpression(node)) unknown = true;
-    // an error that a function of the package makes is what it is given
-    if (calledOf(node, script) === 'customError' && t.isCallExpression(node)) {
-      const [given] = node.arguments;
-      edits.push({ start: node.start ?? 0, end: given?.start ?? node.end ?? 0, text: given ? '' : '{ kind: "" }' });
-      if (given) edits.push({ start: given.end ?? 0, end: node.end ?? 0, text: '' });
-    }
+    if (t.isCallExpression(node)) edits.push(...madeError(node, script));
     const member = t.isCallExpression(node) ? askedOf(node.callee, given) : undefined;
     if (member === undefined || !t.isCallExpression(node)) return;
     const target = member === 'value' && !node.arguments.length ? of : targetOf(node.arguments[0], names);
@@ -104,6 +99,24 @@ function contextEdits(fn: RuleFunction, of: Target, names: Names, script: Script
     ({ name, start }) => spoken(name) && !edits.some((edit) => edit.start <= (start ?? 0) && edit.end > (start ?? 0)),
   );
   return unknown || left ? undefined : withoutInner(edits);
+}
+
+/** An error that a function of the package makes: what it is given, or its kind alone. */
+function madeError(node: t.CallExpression, script: Script): Edit[] {
+  const called = calledOf(node, script) ?? '';
+  const [given, options] = node.arguments;
+  const { start, end } = { start: node.start ?? 0, end: node.end ?? 0 };
+  if (called === 'customError' && given)
+    return [
+      { start, end: given.start ?? 0, text: '' },
+      { start: given.end ?? 0, end, text: '' },
+    ];
+  const kind = /^(required|email|minLength|maxLength|min|max|pattern)Error$/.exec(called)?.[1];
+  const more = kind !== undefined && /^(required|email)$/.test(kind) ? given : options;
+  if (kind === undefined || (more && !t.isObjectExpression(more))) return [];
+  const { quote } = styleOf(script.text);
+  const inner = more ? textAt(script, more).replace(/^\{\s*|,?\s*\}$/g, '') : '';
+  return [{ start, end, text: `{ kind: ${quote}${kind}${quote}${inner === '' ? '' : `, ${inner}`} }` }];
 }
 
 /** Names that stand for something: keys of objects and members left out. */
@@ -254,7 +267,9 @@ export function knownRule(
   const type = typeAt(leaving, plain);
   const condition = fails(called, target.value, limit, { script, leaving, type });
   if (condition === undefined) return leaveNode(leaving, script, call, 'its pattern keeps where it was');
-  if (when === undefined && !guards.length) attributes?.(target.path, attributeOf(called, limit, type));
+  const attribute = attributeOf(called, limit, type);
+  // the page bears it as well while the field does not count, when it must not be a rule of the control
+  if (when === undefined) attributes?.(target.path, guards.length ? unruled(attribute) : attribute);
   const { quote } = styleOf(script.text);
   const answer = error ?? `{ kind: ${quote}${called}${quote}${message === undefined ? '' : `, message: ${message}`} }`;
   const all = [...guards, ...(when === undefined ? [] : [joined(when)]), condition].join(' && ');
@@ -268,6 +283,12 @@ function attributeOf(called: string, limit: string, type: string | undefined): s
   if (/^(min|max)Length$/.test(called))
     return /^\d+$/.test(limit) && type === 'string' ? `${called.toLowerCase()}="${limit}"` : '';
   return '';
+}
+
+/** An attribute that no directive takes for a rule. */
+export function unruled(attribute: string): string {
+  const [, name, value] = /^(\w+)(?:="([^"]*)")?$/.exec(attribute) ?? [];
+  return name === undefined ? '' : `[attr.${name}]="${value ?? "''"}"`;
 }
 
 interface Options {

@@ -314,7 +314,8 @@ function statementText(node: t.Node, guards: readonly string[], place: Place): s
   if (!target) return leaveNode(leaving, script, node, 'the field that it is about is not clear');
   const all = [...guards, ...guardsOf(target, place)];
   if (isKnownRule(called)) {
-    const { base, attributes } = place;
+    const { base } = place;
+    const attributes = guards.length ? undefined : place.attributes;
     const take = attributes && ((path: string, text: string) => void (text && attributes.push([path, text])));
     return knownRule(node, called, { names, script, leaving, guards: all, base, attributes: take });
   }

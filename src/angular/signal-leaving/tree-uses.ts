@@ -68,6 +68,17 @@ export function sayUses(leaving: Leaving): void {
     say({ leaving, base, chain, path: undefined, name });
   }
   sayMethods(leaving);
+  // what stands around a place that is said otherwise goes along with it
+  for (const { span, kind } of leaving.model.uses) {
+    const inside = leaving.edits.some(
+      ({ file, start, end }) => file === span.file && start >= span.start && end <= span.end,
+    );
+    const known = leaving.ledger.some(
+      (one) => one.span.file === span.file && one.span.start <= span.start && one.span.end >= span.end,
+    );
+    if (inside && !known)
+      leaving.ledger.push({ entry: 'carried', span, what: `use (${kind})`, why: 'it is said with controls' });
+  }
 }
 
 /** Whether a loop only tells its rows apart by a name. */
@@ -455,6 +466,9 @@ function sayTree(place: Place, at: number, asked: Link | undefined): void {
       return sayAlias(place, declarator);
     if (declarator?.isVariableDeclarator() && top.key === 'init' && base.state && t.isObjectPattern(declarator.node.id))
       return sayTaken(place, declarator);
+    const loop = top.parentPath;
+    if (loop?.isForOfStatement() && top.key === 'right' && kind === 'group' && !base.state)
+      return sayEach(place, loop, end);
     if (top.parentPath?.isCallExpression() && top.listKey === 'arguments' && !base.byPath)
       return sayGiven(place, end, ownMethod(top.parentPath.node.callee), Number(top.key));
   }
@@ -509,6 +523,25 @@ function sayAlias(place: Place, declarator: NodePath<t.VariableDeclarator>): voi
   const span: Span = spanOfNode(script.file, declaration.node);
   const lineEnd = /^[ \t]*\r?\n[ \t]*/.exec(script.text.slice(span.end))?.[0].length ?? 0;
   replace(place, span.start, span.end + lineEnd, '');
+}
+
+/** A loop that touches every field of a group: `for (const [, field] of this.entry) field().markAsTouched()`. */
+function sayEach(place: Place, loop: NodePath<t.ForOfStatement>, end: number): void {
+  const { base, chain, leaving } = place;
+  const { left, body } = loop.node;
+  const pattern = t.isVariableDeclaration(left) ? left.declarations[0]?.id : undefined;
+  const [key, field] = t.isArrayPattern(pattern) ? pattern.elements : [];
+  const { script } = leaving.component;
+  const name = nameOf(field);
+  const said = textAt(script, body)
+    .replace(/^\{\s*|\s*\}$/g, '')
+    .replace(/;$/, '');
+  if (!pattern || key || name === undefined || !new RegExp(`^${name}\\(\\)\\.markAs(Touched|Dirty)\\(\\)$`).test(said))
+    return unclear(place, chain.links.length, 'its fields are looked through');
+  const at = script.text.indexOf(`${name}()`, body.start ?? 0) + name.length;
+  leaving.edits.push({ file: script.file, start: pattern.start ?? 0, end: pattern.end ?? 0, text: name });
+  leaving.edits.push({ file: script.file, start: at, end: at + 2, text: '' });
+  replace(place, chain.start, end, `Object.values(${base.control}.controls)`);
 }
 
 /** Members of a field's state that are taken out of it: `const { touched, invalid } = this.entry.town()`. */
