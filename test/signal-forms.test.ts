@@ -266,15 +266,6 @@ describe('what is left by hand on the newer ways', () => {
     expect(run.code).toBe(1);
     expect(run.stdout).toMatch(/@angular\/forms 21\.0\.3 calls what ties a control to its field otherwise/);
   });
-
-  it('says that a form over a signal is not taken elsewhere yet', async () => {
-    broken.copy('test/forms/angular-signals', 'over');
-    expect(
-      (await broken.run('apply', '--proof', 'none', 'over/crate-loan.component.ts', '--to', 'signal-model')).code,
-    ).toBe(0);
-    const run = await broken.run('preview', 'over/crate-loan.component.ts', '--to', 'model-driven');
-    expect(run.code).toBe(2);
-  });
 });
 
 describe('the net under forms over a signal', () => {

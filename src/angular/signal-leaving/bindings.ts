@@ -119,19 +119,7 @@ function controlEdits(
     what: `control of ${plain}`,
     why: `it is bound by ${bound}`,
   });
-  return [{ ...span, text: [bound, ...extras].join(' ') }, ...ownConstraints(plain, element, file, leaving)];
-}
-
-/** Attributes of the author's that were no rules of the form, and would be some for a control of the class. */
-function ownConstraints(plain: string, element: TemplateElement, file: string, leaving: Leaving): FileEdit[] {
-  const stated = leaving.attributes.get(plain) ?? [];
-  return element.attributes.flatMap(({ kind, name, value, start, end }): FileEdit[] => {
-    if (!/^(required|min|max|minlength|maxlength|pattern|email)$/.test(name) || kind !== 'plain') return [];
-    if (stated.includes(value === undefined || value === '' ? name : `${name}="${value}"`)) return [];
-    const text = value ?? '';
-    const given = /^-?\d+(\.\d+)?$/.test(text) ? text : `'${text.replace(/\\/g, '\\\\').replace(/'/g, "\\'")}'`;
-    return [{ file, start, end, text: `[attr.${name}]="${given}"` }];
-  });
+  return [{ ...span, text: [bound, ...extras].join(' ') }];
 }
 
 function rowOf(element: TemplateElement, root: string): TemplateElement['view'] | undefined {
@@ -148,10 +136,9 @@ function constraints(plain: string, element: TemplateElement, { attributes }: Le
     if (/^(?:\[attr\.)?(min|max)\b/.test(text)) return /^(number|range)$/.test(type);
     return element.tag === 'textarea' || (element.tag === 'input' && !/^(number|checkbox|radio)$/.test(type));
   };
-  const written = new Set(element.attributes.map(({ name }) => name));
   return (attributes.get(plain) ?? [])
     .filter((text) => element.tag !== 'select' || text.includes('required'))
-    .filter((text) => fits(text) && !written.has(/^(?:\[attr\.)?(\w+)/.exec(text)?.[1] ?? ''));
+    .filter(fits);
 }
 
 function disabledText(plain: string, leaving: Leaving): string[] | undefined {

@@ -20,7 +20,7 @@ export class LadderDesk {
       </select>
       @if (sizeWrong()) { <p role="alert">{{ sizeError() }}</p> }
       <label for="days">Days</label>
-      <input id="days" type="number" min="1" [formField]="ladder.days">
+      <input id="days" type="number" [formField]="ladder.days">
       @for (e of ladder.days().errors(); track e.kind) { <p role="alert">{{ e.message }}</p> }
       @for (e of ladder().errors(); track e.kind) { <p class="whole">{{ e.message }}</p> }
       <button type="submit" [disabled]="ladder().submitting()">Lend</button>
