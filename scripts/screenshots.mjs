@@ -24,9 +24,9 @@ const shots = {
   survey: ['survey'],
   inspect: ['inspect', 'src/cuttings/CuttingRequest.tsx'],
   preview: ['preview', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
-  'trial-same': ['trial', 'src/cuttings/CuttingRequest.tsx', '--to', 'reducer'],
   'trial-different': ['trial', 'src/cuttings/CuttingRequest.tsx', 'src/cuttings/Forgetful.tsx'],
   angular: ['preview', 'src/angular/pest-patrol.component.ts', '--to', 'model-driven'],
+  'signal-leaving': ['preview', 'src/angular/cider-tasting.component.ts', '--to', 'model-driven'],
   signals: ['preview', 'src/angular/press-booking.component.ts', '--to', 'signal-model'],
   route: ['preview', 'src/gate/WeighingSlip.jsx', '--to', 'own-hook'],
   'inspect-rules': ['inspect', 'src/harvest/HarvestLog.tsx'],
@@ -47,6 +47,7 @@ const begins = {
   'inspect-rules': 'Rules',
   schema: '+++ src/harvest/HarvestLog.schema.json',
   leaving: 'const [values, setValues]',
+  'signal-leaving': 'export class CiderTastingComponent',
 };
 const display = ':97';
 const server = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
