@@ -233,15 +233,6 @@ export class NoteComponent {}
 `,
     /the browser leaves the page here/,
   ],
-  [
-    'a control that is disabled at the first view',
-    'model-driven',
-    bound(
-      '<form (ngSubmit)="keep()"><input name="row" [(ngModel)]="note.row" /><input name="tree" [(ngModel)]="note.tree" [disabled]="!note.row" /><button>Keep</button></form>',
-      "  note = { row: '', tree: '' };\n  keep() { return this.note.row; }",
-    ),
-    /line 4 .*it may be disabled at the first view/,
-  ],
 ];
 
 describe('what is left by hand on the newer ways', () => {
@@ -265,6 +256,18 @@ describe('what is left by hand on the newer ways', () => {
     const run = await broken.run('apply', '--proof', 'none', 'early/seed-note.component.ts', '--to', 'signal-model');
     expect(run.code).toBe(1);
     expect(run.stdout).toMatch(/@angular\/forms 21\.0\.3 calls what ties a control to its field otherwise/);
+  });
+
+  it('keeps a control that is disabled at the first view from being used, by a directive', async () => {
+    const text = bound(
+      '<form (ngSubmit)="keep()"><input name="row" [(ngModel)]="note.row" /><input name="tree" [(ngModel)]="note.tree" [disabled]="!note.row" /><button>Keep</button></form>',
+      "  note = { row: '', tree: '' };\n  keep() { return this.note.row; }",
+    );
+    broken.write('shut/note.component.ts', text);
+    const run = await broken.run('apply', '--proof', 'all', 'shut/note.component.ts', '--to', 'model-driven');
+    expect(run.stdout).toMatch(/proven +behaviour/);
+    expect(broken.read('shut/note.component.ts')).toContain('[unusableWhile]="!form.controls.row.value"');
+    expect(broken.read('shut/unusable-while.directive.ts')).toContain('this.element.disabled = this.unusableWhile;');
   });
 });
 

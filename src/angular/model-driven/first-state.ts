@@ -1,10 +1,20 @@
 import { parseExpression } from '@babel/parser';
 import * as t from '@babel/types';
 import { codeText } from '../../form/code-text.js';
-import { fieldNamed } from '../../form/model.js';
+import { fieldNamed, type Control } from '../../form/model.js';
+import { disablingPlace } from '../disabled.js';
 import { initialNode, signalArgument } from '../class-reading.js';
 import type { Place } from '../template-model.js';
 import type { ModelDraft } from './draft.js';
+
+type Drawn = Pick<ModelDraft, 'model' | 'context' | 'component'>;
+
+/** Whether a control may be disabled from the first view on: the directive of its form would enable it as it is set up. */
+export function isUnusable(control: Control, drawn: Drawn): boolean {
+  const { binding } = control;
+  const place = binding?.disabled && !binding.disabled.constant ? disablingPlace(control, drawn.component) : undefined;
+  return place !== undefined && atFirst(place, drawn)?.value !== false;
+}
 
 type Literal = string | number | boolean | null | undefined;
 
@@ -12,7 +22,7 @@ type Literal = string | number | boolean | null | undefined;
  * What a condition of the template is at the first view, as far as starts and members are written out.
  * @returns its value in a box; undefined where the code does not tell it
  */
-export function atFirst(place: Place, { model, context, component }: ModelDraft): { value: Literal } | undefined {
+function atFirst(place: Place, { model, context, component }: Drawn): { value: Literal } | undefined {
   const { file } = component.template.place;
   const text = codeText(
     { file, ...place, holes: [] },

@@ -4,6 +4,8 @@ import type { Control } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
 import { elementAt, isCheckedByPage } from '../form-site.js';
 import { disablingPlace } from '../disabled.js';
+import { unusableWhile } from '../unusable-while.js';
+import { isUnusable } from './first-state.js';
 import { attributeRemoval, type FileEdit } from '../writing.js';
 import { rowControlText } from './rows-text.js';
 import { type ModelDraft, pathText, rank } from './draft.js';
@@ -109,9 +111,20 @@ export function controlEdits(control: Control, draft: ModelDraft, ledger: Ledger
   else if (binding.disabled) {
     const place = disablingPlace(control, component);
     const condition = place ? codeText({ file, ...place, holes: [] }, draft.printer).trim() : binding.disabled.text;
+    const { start } = binding.disabled.span;
+    const name = text.slice(start).split('=', 1)[0] ?? '';
+    ledger.push({
+      entry: 'carried',
+      span: { file, start, end: start + name.length },
+      what: name,
+      why: 'the page’s attribute follows the condition, not the control of the class',
+      takenOver: true,
+    });
     edits.push({
       ...binding.disabled.span,
-      text: `[attr.disabled]="${/^[\w.!]+$/.test(condition) ? condition : `(${condition})`} ? '' : null"`,
+      text: isUnusable(control, draft)
+        ? `[${unusableWhile.attribute}]="${condition}"`
+        : `[attr.disabled]="${/^[\w.!]+$/.test(condition) ? condition : `(${condition})`} ? '' : null"`,
     });
   }
   ledger.push({

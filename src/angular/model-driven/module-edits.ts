@@ -1,5 +1,8 @@
+import path from 'node:path';
 import type { LedgerEntry } from '../../form/ledger.js';
-import { importsAfter, moduleEdits, type FileEdit } from '../writing.js';
+import { unusableWhile } from '../unusable-while.js';
+import { importsAfter, moduleEdits, specifierFrom, type FileEdit } from '../writing.js';
+import { isUnusable } from './first-state.js';
 import type { ModelDraft } from './draft.js';
 
 /** Edits of the imports, and of the module or the component that lists the form directives. */
@@ -18,8 +21,12 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
   );
   const others = component.home?.others;
   const keepsOld = left.length > 0 || otherForms || others === undefined || /\bngModel|<form\b|\bngForm/.test(others);
-  const module = moduleEdits(component, ['ReactiveFormsModule'], keepsOld ? undefined : 'FormsModule');
-  const wanted = {
+  const unusable = model.controls.some((control) => isUnusable(control, draft));
+  const listed = ['ReactiveFormsModule', ...(unusable ? [unusableWhile.className] : [])];
+  const module = moduleEdits(component, listed, keepsOld ? undefined : 'FormsModule');
+  const directive = path.join(path.dirname(component.script.file), unusableWhile.fileName);
+  const wanted = (folder: string): Record<string, string[]> => ({
+    [specifierFrom(folder, directive)]: unusable ? [unusableWhile.className] : [],
     '@angular/forms': [
       'AbstractControl',
       'FormArray',
@@ -29,7 +36,7 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
       'ReactiveFormsModule',
       'Validators',
     ],
-  };
+  });
   if (module)
     ledger.push({
       entry: keepsOld ? 'kept' : 'retired',
@@ -39,5 +46,5 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
         ? 'other templates still need it; ReactiveFormsModule is imported beside it'
         : 'ReactiveFormsModule takes its place',
     });
-  return importsAfter(component, edits, module, () => wanted, ledger);
+  return importsAfter(component, edits, module, wanted, ledger);
 }

@@ -1,16 +1,18 @@
+import path from 'node:path';
 import * as t from '@babel/types';
-import { disablingPlace, placedUses } from '../disabled.js';
+import { placedUses } from '../disabled.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import { isRowField, type FormModel } from '../../form/model.js';
 import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { followerEdits, followersOf } from '../followers.js';
+import { unusableText, unusableWhile } from '../unusable-while.js';
 import { useEdits } from '../use-edits.js';
 import { writtenType } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
 import type { FileEdit } from '../writing.js';
 import { groupName, needsDirective } from './names.js';
 import { conditionalFields } from './conditional.js';
-import { atFirst } from './first-state.js';
+import { isUnusable } from './first-state.js';
 import { isFollowed, unfollowable } from './following.js';
 import { nullableFields, typeTrouble, wideningEdits } from './nullable.js';
 import { rowNames, rowTrouble } from './rows-text.js';
@@ -84,7 +86,14 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
       what: `member ${other.name}`,
       why: other.why,
     });
-  return { edits, creates: [], deletes: [], dependencies: [], ledger };
+  return { edits, creates: unusableFile(draft), deletes: [], dependencies: [], ledger };
+}
+
+/** The directive for controls that are disabled from the first view on, where none stands beside the class yet. */
+function unusableFile({ model, context, component }: ModelDraft): RewritePlan['creates'] {
+  const needed = model.controls.some((control) => isUnusable(control, { model, context, component }));
+  const file = path.join(path.dirname(component.script.file), unusableWhile.fileName);
+  return needed && !context.exists(file) ? [{ file, text: unusableText(context) }] : [];
 }
 
 /** Signals of fields that something follows. */
@@ -111,14 +120,6 @@ function unwritable(draft: ModelDraft): LedgerEntry[] {
   for (const control of model.controls) {
     const { binding } = control;
     if (!binding?.disabled || binding.disabled.constant) continue;
-    const condition = disablingPlace(control, draft.component);
-    if (condition && atFirst(condition, draft)?.value !== false)
-      entries.push({
-        entry: 'by-hand',
-        span: binding.disabled.span,
-        what: `disabled while ${binding.disabled.text}`,
-        why: 'it may be disabled at the first view, which a control of the class undoes as it is set up; disable it there',
-      });
     const asked = model.uses.some((use) => use.kind === 'read-all' && use.what === 'shown');
     const ruled = model.rules.some((rule) => rule.fields.includes(control.field));
     if (asked || ruled)

@@ -2,7 +2,7 @@ import { attributeOf, plainText } from '../form-site.js';
 import { boundFields, type BoundField } from '../signal-model/found-form.js';
 import type { TemplateElement } from '../template-model.js';
 import { accessText, type FileEdit } from '../writing.js';
-import { unusableWhile } from './helpers-file.js';
+import { unusableWhile } from '../unusable-while.js';
 import { typeAt, leave, type Leaving } from './leaving.js';
 import { shortened, kindAt, listOfRow } from './tree-uses.js';
 
