@@ -97,7 +97,12 @@ function controlText(value: string, type: string | undefined, path: string, { ty
     .split('.')
     .map((key) => `[${quote}${key}${quote}]`)
     .join('');
-  return `new FormControl${clear ? '' : `<${all}${keys}>`}(${value}, { nonNullable: true })`;
+  // a type that needs no name of another file stands there itself
+  const own =
+    type !== undefined && /^(?:(?:string|number|boolean|null|undefined|'[^']*'|"[^"]*")(?: \| )?)+$/.test(type)
+      ? type
+      : `${all}${keys}`;
+  return `new FormControl${clear ? '' : `<${own}>`}(${value}, { nonNullable: true })`;
 }
 
 /** Functions that make the controls of a row, for above the class. */

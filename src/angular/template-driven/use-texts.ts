@@ -116,7 +116,9 @@ function resetText(use: ResetUse, inTemplate: boolean, draft: TemplateDraft): st
 function givesAllKeys(given: string, { component, model }: TemplateDraft): boolean {
   const [, own, name, called] = /^(this\.)?(\w+)(\(\))?$/.exec(given) ?? [];
   if (name === undefined || (own !== undefined && !component.members.has(name))) return false;
-  const target = own === undefined ? t.identifier(name) : t.memberExpression(t.thisExpression(), t.identifier(name));
+  const target = !component.members.has(name)
+    ? t.identifier(name)
+    : t.memberExpression(t.thisExpression(), t.identifier(name));
   const object = called === undefined ? target : t.callExpression(target, []);
   const { parts, known } = initialObject(component, object, undefined, () => undefined);
   return known && model.fields.every((field) => parts.get(field.name.split('.')[0] ?? '')?.node !== undefined);

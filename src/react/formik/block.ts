@@ -6,6 +6,7 @@ import type { StartedAs } from '../package-leaving/starts.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
+import { allLeft, withoutLines, withoutName } from './rows.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
 export interface Stated extends StartedAs {
@@ -24,6 +25,7 @@ export interface Stated extends StartedAs {
 export function addBlock(apart: TakenApart, stated: Stated, block: Block): void {
   addStates(apart, stated, block);
   addChanges(apart, stated, block);
+  addRemovals(apart, block);
   addReset(apart, stated, block);
   if (apart.needs.has('handleSubmit')) addSubmit(apart, stated, block);
 }
@@ -89,10 +91,29 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
     block.types.add('FocusEvent');
     const type = typescript ? `FocusEvent<${elementsOf(apart.left)}>` : undefined;
     addFunction(block, `function ${names.handleBlur}(${typedAs('event', type)})`, [
-      ...(needs.has('touched') ? [`${names.setTouched}({ ...${names.touched}, [event.target.name]: true });`] : []),
+      ...(needs.has('touched') && !apart.rows.size
+        ? [`${names.setTouched}({ ...${names.touched}, [event.target.name]: true });`]
+        : []),
+      ...(needs.has('touched') && apart.rows.size
+        ? [
+            'const { name } = event.target;',
+            // whoever left a field of a row left the list
+            'const [list = name] = /^[^.]+/.exec(name) ?? [];',
+            `${names.setTouched}({ ...${names.touched}, [name]: true, [list]: true });`,
+          ]
+        : []),
       ...(stated.onBlur ? runs(names.values) : []),
     ]);
   }
+}
+
+/** Functions that take rows out of lists. */
+function addRemovals(apart: TakenApart, block: Block): void {
+  const { needs, leaving, rows } = apart;
+  const index = typedAs('index', leaving.script.typescript ? 'number' : undefined);
+  for (const list of rows.keys())
+    if (needs.has(`without ${list}`))
+      addFunction(block, `function ${withoutName(apart, list)}(${index})`, withoutLines(apart, list));
 }
 
 function addReset(apart: TakenApart, stated: Stated, block: Block): void {
@@ -138,7 +159,9 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block): void {
   const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;
   addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typedAs('event', type)})`, [
     'event.preventDefault();',
-    ...(needs.has('touched') ? [`${names.setTouched}({ ${fields.map((name) => `${name}: true`).join(', ')} });`] : []),
+    ...(needs.has('touched')
+      ? [`${names.setTouched}({ ${[...fields.map((name) => `${name}: true`), ...allLeft(apart)].join(', ')} });`]
+      : []),
     ...(needs.has('attempts') ? [`${names.setAttempts}(${names.attempts} + 1);`] : []),
     ...(check && wrong === 'wrong' ? [`const wrong = ${check(names.values)};`] : []),
     ...(check && keeps ? [`${names.setErrors}(wrong);`] : []),

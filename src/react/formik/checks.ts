@@ -26,6 +26,8 @@ export function checkOf(
     return askedSchema(apart, schema, type, errors, block) ?? nothing;
   }
   if (!given && !ownRules.length) return nothing;
+  if (apart.rows.size && given)
+    stays(leaving, given, 'it tells errors of rows inside of lists, which are kept by their names here');
   const fn = given && (given.isObjectMethod() ? given : functionOf(given));
   if (given && (!fn || fn.node.async || fn.node.params.length > 1)) {
     stays(leaving, given, 'how it checks is not told, or takes time');
@@ -70,16 +72,23 @@ function askedSchema(
   block: Block,
 ): Pick<Stated, 'check' | 'checkLines'> | undefined {
   const { leaving, names, fields, kinds } = apart;
-  const schema = schemaRules(leaving, given, fields);
+  const schema = schemaRules(leaving, given, fields, apart.rows.size);
   if (!schema) return undefined;
   if (schema.library !== 'yup') stays(leaving, given, 'the package asks schemas of yup alone');
   if (schema.asksAll) stays(leaving, given, 'what its schema asks of all values together reaches no field');
   if ([...kinds.values()].includes('other'))
     stays(leaving, given, 'a schema of values inside of values is not asked here yet');
   const filled = `.filter(([, value]) => value !== ${quoted('', leaving.context.style)})`;
+  const typed = leaving.script.typescript ? ': object' : '';
+  const lists = [...apart.rows.keys()].map((list) => `, ${list}: ${names.values}.${list}.map(filled)`);
   const lines = [
     '// an empty text counts as none',
-    `const given = Object.fromEntries(Object.entries(${names.values})${filled});`,
+    ...(lists.length
+      ? [
+          `const filled = (some${typed}) => Object.fromEntries(Object.entries(some)${filled});`,
+          `const given = { ...filled(${names.values})${lists.join('')} };`,
+        ]
+      : [`const given = Object.fromEntries(Object.entries(${names.values})${filled});`]),
   ];
   const before = block.lines.length;
   addSchemaCheck(apart, schema, { type, errors }, block, { lines, name: 'given', options: ', context: given' });

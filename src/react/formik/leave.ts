@@ -229,8 +229,13 @@ function statedIn(apart: TakenApart, block: Block): Stated | undefined {
   const type = typescript
     ? typeOfValues(leaving, form.type, start, [apart.send?.fn, options.get('validate')])
     : undefined;
-  const started = startedAs(leaving, start, type, true);
-  if (!started) return undefined;
+  const begun = startedAs(leaving, start, type, true);
+  if (!begun) return undefined;
+  // what is kept of rows has their names: `lines.0.what`
+  const byName = apart.rows.size > 0 && typescript;
+  const started = byName
+    ? { ...begun, errors: 'Partial<Record<string, string>>', touched: 'Partial<Record<string, boolean>>' }
+    : begun;
   const off = (name: string): boolean => options.get(name)?.isBooleanLiteral({ value: false }) === true;
   const [onChange, onBlur] = [!off('validateOnChange'), !off('validateOnBlur')];
   const mount = options.get('validateOnMount')?.isBooleanLiteral({ value: true }) === true;

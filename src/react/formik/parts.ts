@@ -18,6 +18,8 @@ import { membersTaken } from '../package-leaving/members.js';
 import { formikTies, tiedTo } from './changes.js';
 import { shownWhen } from '../package-leaving/shown.js';
 import { nameText } from '../package-leaving/ties.js';
+import { rowFieldNamed } from '../package-leaving/rows.js';
+import { sayRows } from './rows.js';
 import { drawnBy, partOf, type TakenApart } from './form.js';
 import { isAskedBehind, sayMember } from './places.js';
 
@@ -37,6 +39,7 @@ const parts: Readonly<Record<string, SayPart>> = {
   Field: sayField,
   FastField: sayField,
   ErrorMessage: sayMessage,
+  FieldArray: sayRows,
 };
 
 function renameTag(apart: TakenApart, element: NodePath<t.JSXElement>, tag: string): void {
@@ -67,14 +70,15 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const attributes = attributesOf(element);
   const opening = element.get('openingElement');
   const named = attributes.find(({ name }) => name === 'name');
-  const field = named?.text;
-  if (!named || field === undefined || !apart.fields.includes(field)) {
+  const row = rowFieldNamed(apart, named?.value);
+  const field = row ? row.key : named?.text;
+  if (!named || field === undefined || !(row || apart.fields.includes(field))) {
     stays(leaving, opening, 'its field is told only when the form runs, or is no value of its own');
     return;
   }
   const rule = attributes.find(({ name }) => name === 'validate');
   if (rule?.value) {
-    const when = shownWhen(apart, element);
+    const when = row ? undefined : shownWhen(apart, element);
     if (!when) stays(leaving, rule.path, 'when it is shown is no plain condition');
     else apart.ownRules.push({ field, fn: rule.value, shownWhen: when });
   }
@@ -85,7 +89,8 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): void {
     drawnBy(element) === 'input' &&
     !attributes.some(({ name }) => name === 'as')
   ) {
-    sayDrawn(apart, element, field, inner);
+    if (row) stays(leaving, inner, 'what it draws of a row is not said without the package yet');
+    else sayDrawn(apart, element, field, inner);
     return;
   }
   const tag = drawnBy(element);
@@ -103,7 +108,7 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): void {
     stays(leaving, opening, 'it is given handlers of its own as well');
     return;
   }
-  const tied = (): string[] | undefined => formikTies(apart, tiedTo(element, field, opening), own);
+  const tied = (): string[] | undefined => formikTies(apart, { ...tiedTo(element, field, opening), row }, own);
   if (tied() === undefined) return;
   const at = named.path.node.end ?? 0;
   saysAt(leaving, at, at, () => {
@@ -179,15 +184,18 @@ function memberOfField(key: string, member: string, field: string, apart: TakenA
 function sayMessage(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const { leaving, names, needs } = apart;
   const attributes = attributesOf(element);
-  const field = attributes.find(({ name }) => name === 'name')?.text;
-  if (field === undefined || !apart.fields.includes(field)) {
+  const named = attributes.find(({ name }) => name === 'name');
+  const row = rowFieldNamed(apart, named?.value);
+  const field = named?.text;
+  if (!row && (field === undefined || !apart.fields.includes(field))) {
     stays(leaving, element, 'its field is told only when the form runs, or is no value of its own');
     return;
   }
   needs.add('errors').add('touched');
   apart.asked.push({ gated: true });
-  const error = `${names.errors}.${field}`;
-  const asked = `${names.touched}.${field} && ${error}`;
+  const key = row && named?.value ? `[${textIn(leaving, named.value)}]` : `.${field ?? ''}`;
+  const error = `${names.errors}${key}`;
+  const asked = `${names.touched}${key} && ${error}`;
   const drawn = attributes.find(({ name }) => name === 'component');
   const tag = drawn ? (drawn.text ?? (drawn.value?.isIdentifier() ? drawn.value.node.name : undefined)) : undefined;
   const fn = element.get('children').find((child) => child.isJSXExpressionContainer());

@@ -1,4 +1,5 @@
 import type { NodePath } from '@babel/traverse';
+import type * as t from '@babel/types';
 import { bodyOf } from '../components.js';
 import {
   depthOf,
@@ -55,17 +56,44 @@ export function placeBlock(apart: TakenApart, text: string): void {
     stays(leaving, element.path.get('openingElement'), 'it comes and goes, and begins anew each time');
     return;
   }
-  if (element.content.isBlockStatement()) {
+  const drawn = element.content.isBlockStatement()
+    ? drawnBehind(apart, element.content)
+    : { before: [], path: element.content };
+  if (!drawn) {
     stays(leaving, element.content, 'the function that draws the form does more than that');
     return;
   }
-  says(leaving, element.path, () => drawnText(leaving, element.path, element.content));
-  if (isWhole && ways[0]) giveBody(leaving, ways[0], text);
-  else saysAt(leaving, statement.node.start ?? 0, statement.node.start ?? 0, `${text}${newline}${newline}${indent}`);
+  says(leaving, element.path, () => drawnText(leaving, element.path, drawn.path));
+  const lines = (): string => [text, ...drawn.before.map((one) => textIn(leaving, one))].join(newline + indent);
+  if (isWhole && ways[0]) giveBody(leaving, ways[0], lines);
+  else
+    saysAt(
+      leaving,
+      statement.node.start ?? 0,
+      statement.node.start ?? 0,
+      () => `${lines()}${newline}${newline}${indent}`,
+    );
+}
+
+/** What a function that draws declares before it draws, where these names are free in the component. */
+function drawnBehind(
+  { leaving }: TakenApart,
+  block: NodePath<t.BlockStatement>,
+): { before: NodePath[]; path: NodePath } | undefined {
+  const statements = block.get('body');
+  const last = statements.at(-1);
+  const before = statements.slice(0, -1);
+  const given = last?.isReturnStatement() ? (last.get('argument') as NodePath) : undefined;
+  const { scope } = leaving.site.component.path;
+  const isFree = (one: NodePath): boolean =>
+    one.isVariableDeclaration({ kind: 'const' }) &&
+    Object.keys(one.getBindingIdentifiers()).every((name) => !scope.hasOwnBinding(name)) &&
+    !/\buse[A-Z]/.test(one.toString());
+  return given?.node && before.every(isFree) ? { before, path: given } : undefined;
 }
 
 /** A body of statements for a component that is a single expression so far. */
-function giveBody(leaving: Leaving, drawn: NodePath, lines: string): void {
+function giveBody(leaving: Leaving, drawn: NodePath, lines: () => string): void {
   const { script, context } = leaving;
   const { newline, semicolon, indent } = context.style;
   const start = drawn.node.start ?? 0;
@@ -81,6 +109,6 @@ function giveBody(leaving: Leaving, drawn: NodePath, lines: string): void {
   saysAt(leaving, start - lead[0].length + 2, end + close.length, () => {
     const text = reindented(textIn(leaving, drawn), depth, depth + indent);
     const given = isOwnLine ? `(${newline}${depth + indent}${text}${newline}${indent})` : text;
-    return ` {${newline}${indent}${lines}${newline}${newline}${indent}return ${given}${semicolon}${newline}}`;
+    return ` {${newline}${indent}${lines()}${newline}${newline}${indent}return ${given}${semicolon}${newline}}`;
   });
 }

@@ -8,7 +8,7 @@ import { nameIn, stays, type Leaving } from './leaving.js';
 import { startValues } from './fields.js';
 
 /** What a value is by what it begins as. */
-export type Kind = 'text' | 'list' | 'flag' | 'number' | 'other';
+export type Kind = 'text' | 'list' | 'flag' | 'number' | 'rows' | 'other';
 
 /** The names that the parts of any form get in its component. */
 export interface PlainNames {
@@ -43,6 +43,10 @@ export interface Apart {
   names: PlainNames;
   fields: string[];
   kinds: Map<string, Kind>;
+  /** What each field begins as. */
+  starts: Map<string, { path: NodePath; script: Script }>;
+  /** Lists of rows, with what the values of a row are. */
+  rows: Map<string, Map<string, Kind>>;
   /** What the form turns out to need of its component. */
   needs: Set<string>;
   /** Tags of the controls that share a handler, for the type of its event. */
@@ -87,6 +91,8 @@ export function apartOf(
     names: plainNames(leaving, locals),
     fields: values.map(({ name }) => name),
     kinds: new Map(values.map(({ name, path, script }) => [name, kindIn(path, script)])),
+    starts: new Map(values.map(({ name, path, script }) => [name, { path, script }])),
+    rows: new Map(),
     needs: new Set(),
     changed: new Set(),
     left: new Set(),
@@ -131,7 +137,7 @@ function plainNames(leaving: Leaving, locals: ReadonlyMap<string, string>): Plai
 }
 
 /** What a value is by its expression, or by the type that its file says it has. */
-function kindIn(path: NodePath, script: Script): Kind {
+export function kindIn(path: NodePath, script: Script): Kind {
   const kind = kindOf(path.node);
   if (kind !== 'other') return kind;
   const type = expressionTypes(script).typeOf(path);

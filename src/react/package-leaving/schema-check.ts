@@ -9,7 +9,7 @@ import type { StartedAs } from './starts.js';
  * @param filled what the schema is given, where that is not the values themselves: further lines, and its name
  */
 export function addSchemaCheck(
-  { names, leaving }: Apart,
+  { names, leaving, rows }: Apart,
   schema: SchemaRules,
   stated: Pick<StartedAs, 'type' | 'errors'>,
   block: Block,
@@ -36,7 +36,9 @@ export function addSchemaCheck(
             `  ${schema.name}.validateSync(${filled.name}, { abortEarly: false${filled.options} });`,
             '} catch (error) {',
             `  if (!(error instanceof ${mistake})) throw error;`,
-            `  for (const { path, message } of error.inner) errors[path ?? ${quoted('', style)}] ??= message;`,
+            rows.size
+              ? `  for (const { path, message } of error.inner) errors[(path ?? ${quoted('', style)}).replace(/\\[(\\d+)\\]/g, ${quoted('.$1', style)})] ??= message;`
+              : `  for (const { path, message } of error.inner) errors[path ?? ${quoted('', style)}] ??= message;`,
             '}',
           ]),
       'return errors;',

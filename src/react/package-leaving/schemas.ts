@@ -61,7 +61,12 @@ const retyping: Readonly<Record<SchemaLibrary, RegExp>> = {
  * @param fields all values of the form
  * @returns undefined where it is left by hand, which is said
  */
-export function schemaRules(leaving: Leaving, given: NodePath, fields: readonly string[]): SchemaRules | undefined {
+export function schemaRules(
+  leaving: Leaving,
+  given: NodePath,
+  fields: readonly string[],
+  rows = 0,
+): SchemaRules | undefined {
   const { script, site } = leaving;
   const around = given.findParent((one) => one.isObjectProperty() || one.isJSXAttribute());
   if (around) otherwise(leaving, [around.node.start, given.node.start], around.node, 'the form asks its schema itself');
@@ -82,6 +87,7 @@ export function schemaRules(leaving: Leaving, given: NodePath, fields: readonly 
     words: new Set(),
     seen: new Set(),
     objects: 0,
+    rows: rows > 0,
     asksAll: false,
     odd: undefined,
   };
@@ -91,7 +97,8 @@ export function schemaRules(leaving: Leaving, given: NodePath, fields: readonly 
     return undefined;
   }
   const words = [...reading.words];
-  const knowsAll = reading.objects === 1 && (library === 'yup' || fields.every((name) => knows(root.path, name)));
+  const knowsAll =
+    reading.objects === 1 + rows && (library === 'yup' || fields.every((name) => knows(root.path, name)));
   return {
     library,
     name: isNamed
@@ -111,6 +118,8 @@ interface Reading {
   seen: Set<t.Node>;
   /** How many objects it states. */
   objects: number;
+  /** Whether what it asks of each row of a list has a place. */
+  rows: boolean;
   asksAll: boolean;
   /** The first thing of it that is not told. */
   odd: string | undefined;
@@ -196,7 +205,7 @@ function readWord(reading: Reading, { path, script }: Placed): void {
     return;
   }
   reading.words.add(word);
-  if (/^(?:array|of)$/.test(word) && asksElements(path))
+  if (/^(?:array|of)$/.test(word) && !reading.rows && asksElements(path))
     reading.odd ??= 'what the schema asks of each value of a list has no place here yet';
   if (/^(?:\w*[oO]bject|shape|extend|merge)$/.test(word)) reading.objects += 1;
   const isOfAll = callee.isMemberExpression() && (!isOwn || firstCall(callee.get('object')) === 'object');

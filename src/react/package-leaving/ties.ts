@@ -5,12 +5,15 @@ import { keyText, valuesWith, type Apart } from './apart.js';
 import { elementOf, elementTypes, givenBy } from './events.js';
 import { isSeenAt, stays, textIn } from './leaving.js';
 import { quoted } from '../../source/style.js';
+import type { RowField } from './rows.js';
 
 /** A control, the element of the page that it draws, and the field that it is tied to. */
 export interface Tied {
   element: NodePath<t.JSXElement>;
   tag: string;
   field: string;
+  /** The row that the field is one of, where it is. */
+  row?: RowField | undefined;
   /** Where a reason is told, if it cannot be tied. */
   at: NodePath;
 }
@@ -24,15 +27,15 @@ export function fieldNamed({ fields }: Apart, element: NodePath<t.JSXElement>): 
 /** The handler of a control’s own changes; undefined where it cannot be told, which is said. */
 export function changeHandler(apart: Apart, tied: Tied): string | undefined {
   const { leaving, names, needs } = apart;
-  const { element, tag, field, at } = tied;
+  const { element, tag, field, row, at } = tied;
   const choice = chosenBy(apart, element);
   if (choice !== undefined) {
     needs.add('change');
-    return `() => ${apart.changes(valuesWith(apart, `${keyText(field)}: ${choice}`), nameText(apart, field))}`;
+    return `() => ${apart.changes(valuesWith(apart, partWith(apart, tied, choice)), nameText(apart, field))}`;
   }
   const gives = givenBy(element, tag);
   const isText = gives === 'text' || (gives === 'number' && apart.numberOf('', field) === '.value');
-  if (isText && apart.kinds.get(field) !== 'list') {
+  if (isText && !row && apart.kinds.get(field) !== 'list') {
     needs.add('handleChange').add('change');
     apart.changed.add(tag);
     return names.handleChange;
@@ -43,7 +46,7 @@ export function changeHandler(apart: Apart, tied: Tied): string | undefined {
     return undefined;
   }
   needs.add('change');
-  return `(event) => ${apart.changes(valuesWith(apart, `${keyText(field)}: ${next}`), nameText(apart, field))}`;
+  return `(event) => ${apart.changes(valuesWith(apart, partWith(apart, tied, next)), nameText(apart, field))}`;
 }
 
 /** The value that a radio stands for: it has the type that its field may need. */
@@ -61,10 +64,11 @@ export function nameText({ leaving }: Apart, field: string): string {
 }
 
 /** What a control gives its field, by the event. */
-export function nextValue(apart: Apart, { element, tag, field }: Tied, event: string): string | undefined {
-  const { leaving, names } = apart;
+export function nextValue(apart: Apart, tied: Tied, event: string): string | undefined {
+  const { leaving } = apart;
+  const { element, tag, field, row } = tied;
   const gives = givenBy(element, tag);
-  const kind = apart.kinds.get(field);
+  const kind = row ? row.kind : apart.kinds.get(field);
   const of = `${event}.target`;
   if (gives === 'text') return kind === 'list' ? undefined : `${of}.value`;
   if (gives === 'number') return apart.numberOf(of, field);
@@ -72,12 +76,26 @@ export function nextValue(apart: Apart, { element, tag, field }: Tied, event: st
   const value = attributesOf(element).find(({ name }) => name === 'value')?.value;
   if (gives !== 'listed' || kind !== 'list' || !value) return undefined;
   const own = value.isStringLiteral() ? quoted(value.node.value, leaving.context.style) : textIn(leaving, value);
-  return apart.listWith(`${names.values}.${field}`, own, `${of}.checked`, element);
+  return apart.listWith(heldBy(apart, tied), own, `${of}.checked`, element);
+}
+
+/** The expression for the value of a control. */
+export function heldBy({ names, leaving }: Apart, { field, row }: Pick<Tied, 'field' | 'row'>): string {
+  return row ? `${names.values}.${row.list}[${textIn(leaving, row.index)}].${row.key}` : `${names.values}.${field}`;
+}
+
+/** What an object of all values says of a control's new value. */
+function partWith({ names, leaving }: Apart, { field, row }: Tied, next: string): string {
+  if (!row) return `${keyText(field)}: ${next}`;
+  const index = textIn(leaving, row.index);
+  const [one, at] = [index === 'row' ? 'old' : 'row', index === 'at' ? 'index' : 'at'];
+  return `${row.list}: ${names.values}.${row.list}.map((${one}, ${at}) => (${at} === ${index} ? { ...${one}, ${row.key}: ${next} } : ${one}))`;
 }
 
 /** How a value is shown by a control, as an attribute. */
-export function shownIn(apart: Apart, { element, tag, field }: Tied): string {
-  const held = `${apart.names.values}.${field}`;
+export function shownIn(apart: Apart, tied: Tied): string {
+  const { element, tag, field } = tied;
+  const held = heldBy(apart, tied);
   const attributes = attributesOf(element);
   const type = attributes.find(({ name }) => name === 'type')?.text;
   const value = attributes.find(({ name }) => name === 'value')?.value;

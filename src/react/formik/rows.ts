@@ -1,0 +1,129 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { attributesOf } from '../jsx-controls.js';
+import { kindsOf, rowKinds } from '../package-leaving/rows.js';
+import { valuesWith } from '../package-leaving/apart.js';
+import { drawnText, isSeenAt, referencesTo, says, stays, takenApart, textIn } from '../package-leaving/leaving.js';
+import { changeOf } from './changes.js';
+import type { TakenApart } from './form.js';
+
+/** `<FieldArray name="lines">{({ push, remove }) => …}</FieldArray>`: what the function draws, and what changes the list. */
+export function sayRows(apart: TakenApart, element: NodePath<t.JSXElement>): void {
+  const { leaving } = apart;
+  const attributes = attributesOf(element);
+  const opening = element.get('openingElement');
+  const list = attributes.find(({ name }) => name === 'name')?.text;
+  const other = attributes.find(({ name }) => name !== 'name' && name !== 'render');
+  if (list === undefined || !apart.fields.includes(list) || other) {
+    stays(leaving, other?.path ?? opening, 'which list it is, or when it checks, is told only when the form runs');
+    return;
+  }
+  const child = element.get('children').find((one) => one.isJSXExpressionContainer());
+  const inner = child?.isJSXExpressionContainer() ? (child.get('expression') as NodePath) : undefined;
+  const fn = attributes.find(({ name }) => name === 'render')?.value ?? inner;
+  const body = fn?.isArrowFunctionExpression() ? (fn.get('body') as NodePath) : undefined;
+  const [given, ...more] = fn?.isArrowFunctionExpression() ? (fn.get('params') as NodePath[]) : [];
+  if (!body || more.length || body.isBlockStatement()) {
+    stays(leaving, opening, 'it does more than draw a part of the page');
+    return;
+  }
+  for (const place of given ? membersOf(apart, given) : []) sayHelper(apart, list, place);
+  if (!apart.rows.has(list)) stays(leaving, opening, 'what its rows hold is not told by the first of them');
+  says(leaving, element, () => drawnText(leaving, element, body));
+}
+
+interface Helper {
+  member: string;
+  path: NodePath;
+}
+
+/** The places where a helper of the list is asked for, by its name. */
+function membersOf({ leaving }: TakenApart, given: NodePath): Helper[] {
+  if (given.isObjectPattern())
+    return takenApart(given).flatMap(([member, value]): Helper[] =>
+      value.isIdentifier()
+        ? referencesTo(leaving, value).map((path) => ({ member: member ?? '', path }))
+        : [{ member: '', path: value }],
+    );
+  if (!given.isIdentifier()) return [{ member: '', path: given }];
+  return referencesTo(leaving, given).map((path): Helper => {
+    const parent = path.parentPath;
+    const member =
+      parent?.isMemberExpression() && t.isIdentifier(parent.node.property) ? parent.node.property.name : '';
+    return { member, path: member === '' || !parent ? path : parent };
+  });
+}
+
+/** `push` and `remove`; the others are left by hand. */
+function sayHelper(apart: TakenApart, list: string, { member, path }: Helper): void {
+  const { leaving, names, needs } = apart;
+  const call = path.parentPath;
+  const [first, ...more] = call?.isCallExpression() ? (call.get('arguments') as NodePath[]) : [];
+  if (
+    !call?.isCallExpression() ||
+    path.key !== 'callee' ||
+    !first ||
+    more.length ||
+    !isSeenAt(leaving, call, names.values)
+  ) {
+    stays(leaving, path, 'what it does to the list is not told here');
+    return;
+  }
+  const kinds = apart.rows.get(list) ?? rowKinds(apart, list);
+  if (member === 'push') {
+    const own = kinds ?? kindsOf({ path: first, script: leaving.script }, leaving);
+    if (own) {
+      apart.rows.set(list, own);
+      apart.kinds.set(list, 'rows');
+    }
+    leaving.turns.push({ path: call, does: 'whole' });
+    says(leaving, call, () =>
+      changeOf(apart, valuesWith(apart, `${list}: [...${names.values}.${list}, ${textIn(leaving, first)}]`)),
+    );
+    needs.add('change');
+    return;
+  }
+  if (member !== 'remove') {
+    stays(leaving, path, 'what it does to the list is not said without the package yet');
+    return;
+  }
+  needs.add(`without ${list}`).add('change').add('touched');
+  leaving.turns.push({ path: call, does: 'whole' });
+  says(leaving, call, () => `${withoutName(apart, list)}(${textIn(leaving, first)})`);
+}
+
+const named = new WeakMap<TakenApart, Map<string, string>>();
+
+/** The name of the function that takes a row out of a list. */
+export function withoutName(apart: TakenApart, list: string): string {
+  const known = named.get(apart) ?? new Map<string, string>();
+  named.set(apart, known);
+  const name =
+    known.get(list) ?? apart.leaving.context.freeName(`remove${list.charAt(0).toUpperCase()}${list.slice(1)}`);
+  known.set(list, name);
+  return name;
+}
+
+/** What an object says of all fields of a list's rows as left. */
+export function allLeft({ names, rows }: TakenApart): string[] {
+  return [...rows].map(([list, kinds]) => {
+    const keys = [...kinds.keys()].map((key) => `'${key}'`).join(', ');
+    const each = `[${keys}].map((key) => [\`${list}.\${at}.\${key}\`, true])`;
+    return `...Object.fromEntries(${names.values}.${list}.flatMap((_, at) => ${each}))`;
+  });
+}
+
+/** The lines of the function that takes a row out of a list: what was left of the rows behind it moves along. */
+export function withoutLines({ names }: TakenApart, list: string): string[] {
+  return [
+    `${names.change}({ ...${names.values}, ${list}: ${names.values}.${list}.filter((_, at) => at !== index) });`,
+    `const moved = Object.entries(${names.touched}).flatMap(([name, left]) => {`,
+    `  const [, at, key] = /^${list}\\.(\\d+)\\.(\\w+)$/.exec(name) ?? [];`,
+    `  if (name === '${list}') return [];`,
+    '  if (at === undefined || Number(at) < index) return [[name, left]];',
+    `  return Number(at) === index ? [] : [[\`${list}.\${Number(at) - 1}.\${key}\`, left]];`,
+    '});',
+    `const isLeft = moved.some(([name]) => /^${list}\\./.test(String(name)));`,
+    `${names.setTouched}({ ...Object.fromEntries(moved), ${list}: isLeft });`,
+  ];
+}
