@@ -450,3 +450,79 @@ export function Slip({ send }: { send: (entry: typeof start) => Promise<void> })
     expect(await left(text)).toMatch(/form\.setFieldValue\('crates', ''\): a change before it/);
   });
 });
+
+describe('rows of formik', () => {
+  /** A form with a list of rows. */
+  const crates = (
+    rows: string,
+    more = '',
+    options = 'validationSchema={rules}',
+  ): string => `import { ${[...new Set(rows.match(/ErrorMessage/g) ?? []), 'Field, FieldArray, Form, Formik'].join(', ')} } from 'formik';
+import * as yup from 'yup';
+const rules = yup.object({ crates: yup.array().of(yup.object({ size: yup.string().required('Which size?') })) });
+type Slip = { row: string; crates: { size: string; full: boolean }[] };
+export function Slip({ send }: { send: (slip: Slip) => void }) {
+  return (
+    <Formik<Slip> initialValues={{ row: '', crates: [{ size: 's', full: false }] }} ${options} onSubmit={(values) => send(values)}>
+      {({ values${rows.includes('errors') ? ', errors' : ''} }) => (
+        <Form>
+          <Field name="row" />
+          <FieldArray name="crates">
+            {({ push${(/\b(?:remove|swap)(?=\()/.exec(rows) ?? []).map((one) => `, ${one}`).join('')} }) => <div>{${rows}}<button type="button" onClick={() => push({ size: '', full: true })}>More</button></div>}
+          </FieldArray>
+          ${more}
+          <button>Send</button>
+        </Form>
+      )}
+    </Formik>
+  );
+}
+`;
+  const each = (inside: string): string => `values.crates.map((crate, n) => <p key={n}>${inside}</p>)`;
+  const size = '<Field name={`crates.${n}.size`} />';
+
+  it('change by one function a list, and what was left moves along with them', async () => {
+    const drop = '<button type="button" onClick={() => remove(n)}>Drop</button>';
+    const text = await left(crates(each(`${size}<Field type="checkbox" name={\`crates.\${n}.full\`} />${drop}`)));
+    expect(text.replace(/\s+/g, ' ')).toContain(
+      "value={values.crates[n].size} onChange={(event) => changeCrates(n, 'size', event.target.value)}",
+    );
+    expect(text).toContain("onChange={(event) => changeCrates(n, 'full', event.target.checked)}");
+    expect(text).toContain("crates: [...values.crates, { size: '', full: true }]");
+    expect(text).toContain('onClick={() => removeCrates(n)}');
+    expect(text).toMatch(/if \(name === 'crates'\) return \[\];/);
+    expect(text).toContain('`crates.${Number(at) - 1}.${key}`');
+  });
+
+  it('show errors under the names of their fields', async () => {
+    const text = await left(crates(each(`${size}<ErrorMessage name={\`crates.\${n}.size\`} component="em" />`)));
+    expect(text.replace(/\s+/g, ' ')).toContain(
+      '{touched[`crates.${n}.size`] && errors[`crates.${n}.size`] && <em>{errors[`crates.${n}.size`]}</em>}',
+    );
+  });
+
+  it.each([
+    [
+      'where they change places',
+      crates(each(`${size}<i onClick={() => swap(0, n)} />`)),
+      /swap: what it does to the list/,
+    ],
+    [
+      'where errors are looked for inside of the list',
+      crates(each(`${size}{JSON.stringify(errors.crates?.[n])}`)),
+      /errors\.crates: it looks for what is kept of rows inside of a list/,
+    ],
+    [
+      'where a function tells their errors',
+      crates(each(size), '', 'validate={(values) => (values.row ? {} : { row: "Which row?" })}'),
+      /it tells errors of rows inside of lists/,
+    ],
+    [
+      'where a name is put together in another way',
+      crates(each('<Field name={`crates[${n}].size`} />')),
+      /its field is told only when the form runs/,
+    ],
+  ])('are left by hand %s', async (_, text, why) => {
+    expect(await left(text)).toMatch(why);
+  });
+});

@@ -6,7 +6,7 @@ import type { StartedAs } from '../package-leaving/starts.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
-import { allLeft, withoutLines, withoutName } from './rows.js';
+import { addRowFunctions, allLeft } from './rows.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
 export interface Stated extends StartedAs {
@@ -25,7 +25,7 @@ export interface Stated extends StartedAs {
 export function addBlock(apart: TakenApart, stated: Stated, block: Block): void {
   addStates(apart, stated, block);
   addChanges(apart, stated, block);
-  addRemovals(apart, block);
+  addRowFunctions(apart, block);
   addReset(apart, stated, block);
   if (apart.needs.has('handleSubmit')) addSubmit(apart, stated, block);
 }
@@ -105,15 +105,6 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
       ...(stated.onBlur ? runs(names.values) : []),
     ]);
   }
-}
-
-/** Functions that take rows out of lists. */
-function addRemovals(apart: TakenApart, block: Block): void {
-  const { needs, leaving, rows } = apart;
-  const index = typedAs('index', leaving.script.typescript ? 'number' : undefined);
-  for (const list of rows.keys())
-    if (needs.has(`without ${list}`))
-      addFunction(block, `function ${withoutName(apart, list)}(${index})`, withoutLines(apart, list));
 }
 
 function addReset(apart: TakenApart, stated: Stated, block: Block): void {

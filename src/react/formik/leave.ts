@@ -30,6 +30,7 @@ import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
 import { sayPart } from './parts.js';
 import { sayMember } from './places.js';
+import { changeOfRow, refuseNested } from './rows.js';
 
 const known = new Set([
   'initialValues',
@@ -56,6 +57,7 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   // what stands inside of another part is said first, as that says it again
   for (const element of parts.reverse()) sayPart(apart, element);
   sayTypes(apart);
+  refuseNested(apart);
   refuseLate(leaving, []);
   refuseEndless(apart);
   const block = newBlock();
@@ -87,7 +89,7 @@ function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {
     firstStatus: nameIn(leaving, 'firstStatus', 'statusAtFirst'),
     setFirstStatus: nameIn(leaving, 'setFirstStatus', 'setStatusAtFirst'),
   };
-  return {
+  const apart: TakenApart = {
     ...plain,
     form,
     names,
@@ -101,7 +103,9 @@ function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {
     // a box that is checked last stands last
     listWith: (list, value, checked) =>
       `${checked} ? [...${list}, ${value}] : ${list}.filter((one) => one !== ${value})`,
+    changesRow: (row, next) => changeOfRow(apart, row, next),
   };
+  return apart;
 }
 
 /** A sending flag that the package lowers by the answer of what sends, where that answer is not told. */

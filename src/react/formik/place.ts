@@ -8,6 +8,7 @@ import {
   says,
   saysAt,
   stays,
+  stretch,
   textIn,
   type Leaving,
 } from '../package-leaving/leaving.js';
@@ -64,8 +65,19 @@ export function placeBlock(apart: TakenApart, text: string): void {
     return;
   }
   says(leaving, element.path, () => drawnText(leaving, element.path, drawn.path));
-  const lines = (): string => [text, ...drawn.before.map((one) => textIn(leaving, one))].join(newline + indent);
-  if (isWhole && ways[0]) giveBody(leaving, ways[0], lines);
+  const lines = (): string =>
+    [
+      text,
+      ...drawn.before.map(({ node }) =>
+        stretch(leaving, node.leadingComments?.[0]?.start ?? node.start ?? 0, node.end ?? 0),
+      ),
+    ].join(newline + indent);
+  const [given] = ways;
+  const isAll = given?.node === element.path.node;
+  if (isWhole && given)
+    giveBody(leaving, given, lines, () =>
+      isAll ? drawnText(leaving, element.path, drawn.path) : textIn(leaving, given),
+    );
   else
     saysAt(
       leaving,
@@ -93,7 +105,7 @@ function drawnBehind(
 }
 
 /** A body of statements for a component that is a single expression so far. */
-function giveBody(leaving: Leaving, drawn: NodePath, lines: () => string): void {
+function giveBody(leaving: Leaving, drawn: NodePath, lines: () => string, draws: () => string): void {
   const { script, context } = leaving;
   const { newline, semicolon, indent } = context.style;
   const start = drawn.node.start ?? 0;
@@ -107,7 +119,7 @@ function giveBody(leaving: Leaving, drawn: NodePath, lines: () => string): void 
   const depth = depthOf(leaving, drawn);
   const isOwnLine = lead[1]?.includes('\n') === true;
   saysAt(leaving, start - lead[0].length + 2, end + close.length, () => {
-    const text = reindented(textIn(leaving, drawn), depth, depth + indent);
+    const text = reindented(draws(), depth, depth + indent);
     const given = isOwnLine ? `(${newline}${depth + indent}${text}${newline}${indent})` : text;
     return ` {${newline}${indent}${lines()}${newline}${newline}${indent}return ${given}${semicolon}${newline}}`;
   });

@@ -1,10 +1,22 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { attributesOf } from '../jsx-controls.js';
-import { kindsOf, rowKinds } from '../package-leaving/rows.js';
-import { valuesWith } from '../package-leaving/apart.js';
-import { drawnText, isSeenAt, referencesTo, says, stays, takenApart, textIn } from '../package-leaving/leaving.js';
+import { quoted } from '../../source/style.js';
+import { addFunction, type Block } from '../package-leaving/block.js';
+import { kindsOf, rowKinds, type RowField } from '../package-leaving/rows.js';
+import { typedAs, valuesWith } from '../package-leaving/apart.js';
+import {
+  drawnText,
+  isSeenAt,
+  nameIn,
+  referencesTo,
+  says,
+  stays,
+  takenApart,
+  textIn,
+} from '../package-leaving/leaving.js';
 import { changeOf } from './changes.js';
+import { sayMember } from './places.js';
 import type { TakenApart } from './form.js';
 
 /** `<FieldArray name="lines">{({ push, remove }) => …}</FieldArray>`: what the function draws, and what changes the list. */
@@ -27,9 +39,49 @@ export function sayRows(apart: TakenApart, element: NodePath<t.JSXElement>): voi
     stays(leaving, opening, 'it does more than draw a part of the page');
     return;
   }
-  for (const place of given ? membersOf(apart, given) : []) sayHelper(apart, list, place);
+  for (const place of given ? membersOf(apart, given) : [])
+    if (place.member === 'form') sayForm(apart, place.path);
+    else sayHelper(apart, list, place);
   if (!apart.rows.has(list)) stays(leaving, opening, 'what its rows hold is not told by the first of them');
   says(leaving, element, () => drawnText(leaving, element, body));
+}
+
+/** Errors and touched of a list’s rows are kept by their names: what looks for them inside of the list is left by hand. */
+export function refuseNested({ leaving, form, rows }: TakenApart): void {
+  if (!rows.size) return;
+  for (const { member, path } of form.taken.places) {
+    if (!/^(errors|touched)$/.test(member)) continue;
+    const asked = path.parentPath;
+    const node = asked?.node;
+    const isMember = t.isMemberExpression(node) || t.isOptionalMemberExpression(node);
+    const key = isMember && !node.computed && t.isIdentifier(node.property) ? node.property.name : undefined;
+    const outer = asked?.parentPath;
+    const plain =
+      key !== undefined &&
+      path.key === 'object' &&
+      (!rows.has(key) ||
+        (member === 'errors'
+          ? outer?.isUnaryExpression({ operator: 'typeof' }) === true || isTextWhere(asked, key, leaving.script.text)
+          : outer?.isMemberExpression() !== true && outer?.isOptionalMemberExpression() !== true));
+    if (!plain) stays(leaving, asked ?? path, 'it looks for what is kept of rows inside of a list');
+  }
+}
+
+/** Whether an error of a whole list is shown where it was asked whether it is a text. */
+function isTextWhere(asked: NodePath | null | undefined, list: string, text: string): boolean {
+  const around = asked?.findParent(
+    (one) => one.isLogicalExpression({ operator: '&&' }) || one.isConditionalExpression(),
+  );
+  const said = around ? text.slice(around.node.start ?? 0, asked?.node.start ?? 0) : '';
+  return new RegExp(`typeof [\\w.]*errors\\.${list} === (['"])string\\1`).test(said);
+}
+
+/** The form as the list’s function is given it: `form.values.lines`. */
+function sayForm(apart: TakenApart, path: NodePath): void {
+  const member = path.parentPath;
+  const name = member?.isMemberExpression() && t.isIdentifier(member.node.property) ? member.node.property.name : '';
+  if (!member || name === '') stays(apart.leaving, path, 'the form is handed on as a whole');
+  else sayMember(apart, { member: name, path: member, local: undefined });
 }
 
 interface Helper {
@@ -89,32 +141,60 @@ function sayHelper(apart: TakenApart, list: string, { member, path }: Helper): v
   }
   needs.add(`without ${list}`).add('change').add('touched');
   leaving.turns.push({ path: call, does: 'whole' });
-  says(leaving, call, () => `${withoutName(apart, list)}(${textIn(leaving, first)})`);
+  says(leaving, call, () => `${rowFunction(apart, 'remove', list)}(${textIn(leaving, first)})`);
 }
 
 const named = new WeakMap<TakenApart, Map<string, string>>();
 
-/** The name of the function that takes a row out of a list. */
-export function withoutName(apart: TakenApart, list: string): string {
+/** The name of the function that changes a row of a list, or takes one out of it. */
+export function rowFunction(apart: TakenApart, does: 'change' | 'remove', list: string): string {
   const known = named.get(apart) ?? new Map<string, string>();
   named.set(apart, known);
-  const name =
-    known.get(list) ?? apart.leaving.context.freeName(`remove${list.charAt(0).toUpperCase()}${list.slice(1)}`);
-  known.set(list, name);
+  const wished = `${does}${list.charAt(0).toUpperCase()}${list.slice(1)}`;
+  const name = known.get(wished) ?? nameIn(apart.leaving, wished, `${wished}Row`);
+  known.set(wished, name);
   return name;
 }
 
+/** The call that changes a field of a row. */
+export function changeOfRow(apart: TakenApart, { list, index, key }: RowField, next: string): string {
+  const { leaving, needs } = apart;
+  needs.add(`change ${list}`).add('change');
+  const name = quoted(key, leaving.context.style);
+  return `${rowFunction(apart, 'change', list)}(${textIn(leaving, index)}, ${name}, ${next})`;
+}
+
+/** Functions that change rows, and take them out of lists. */
+export function addRowFunctions(apart: TakenApart, block: Block): void {
+  const { needs, leaving, rows, names } = apart;
+  const typed = (name: string, type: string): string => typedAs(name, leaving.script.typescript ? type : undefined);
+  const index = typed('index', 'number');
+  for (const list of rows.keys()) {
+    if (needs.has(`change ${list}`))
+      addFunction(
+        block,
+        `function ${rowFunction(apart, 'change', list)}(${index}, ${typed('name', 'string')}, ${typed('value', 'string | number | boolean')})`,
+        [
+          `const ${list} = ${names.values}.${list}.map((row, at) => (at === index ? { ...row, [name]: value } : row));`,
+          `${names.change}({ ...${names.values}, ${list} });`,
+        ],
+      );
+    if (needs.has(`without ${list}`))
+      addFunction(block, `function ${rowFunction(apart, 'remove', list)}(${index})`, withoutLines(apart, list));
+  }
+}
+
 /** What an object says of all fields of a list's rows as left. */
-export function allLeft({ names, rows }: TakenApart): string[] {
+export function allLeft({ names, rows, leaving }: TakenApart): string[] {
   return [...rows].map(([list, kinds]) => {
-    const keys = [...kinds.keys()].map((key) => `'${key}'`).join(', ');
+    const keys = [...kinds.keys()].map((key) => quoted(key, leaving.context.style)).join(', ');
     const each = `[${keys}].map((key) => [\`${list}.\${at}.\${key}\`, true])`;
     return `...Object.fromEntries(${names.values}.${list}.flatMap((_, at) => ${each}))`;
   });
 }
 
 /** The lines of the function that takes a row out of a list: what was left of the rows behind it moves along. */
-export function withoutLines({ names }: TakenApart, list: string): string[] {
+function withoutLines({ names }: TakenApart, list: string): string[] {
   return [
     `${names.change}({ ...${names.values}, ${list}: ${names.values}.${list}.filter((_, at) => at !== index) });`,
     `const moved = Object.entries(${names.touched}).flatMap(([name, left]) => {`,

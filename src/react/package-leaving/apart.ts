@@ -5,6 +5,7 @@ import type { Script } from '../../source/script.js';
 import type { FunctionPath } from '../components.js';
 import { pascal } from '../form-names.js';
 import { nameIn, stays, type Leaving } from './leaving.js';
+import type { RowField } from './rows.js';
 import { startValues } from './fields.js';
 
 /** What a value is by what it begins as. */
@@ -66,6 +67,8 @@ export interface Apart {
    * @param name an expression for the name of the field that changes
    */
   changes(next: string, name: string): string;
+  /** The call that changes a field of a row. */
+  changesRow?(row: RowField, next: string): string;
   /** What a control for numbers gives, by the element of the event; undefined where that is not told. */
   numberOf(target: string, field: string): string | undefined;
   /** What a control shows of a value, where that is more than the value itself. */

@@ -31,7 +31,7 @@ export function changeHandler(apart: Apart, tied: Tied): string | undefined {
   const choice = chosenBy(apart, element);
   if (choice !== undefined) {
     needs.add('change');
-    return `() => ${apart.changes(valuesWith(apart, partWith(apart, tied, choice)), nameText(apart, field))}`;
+    return `() => ${changeText(apart, tied, choice)}`;
   }
   const gives = givenBy(element, tag);
   const isText = gives === 'text' || (gives === 'number' && apart.numberOf('', field) === '.value');
@@ -46,7 +46,7 @@ export function changeHandler(apart: Apart, tied: Tied): string | undefined {
     return undefined;
   }
   needs.add('change');
-  return `(event) => ${apart.changes(valuesWith(apart, partWith(apart, tied, next)), nameText(apart, field))}`;
+  return `(event) => ${changeText(apart, tied, next)}`;
 }
 
 /** The value that a radio stands for: it has the type that its field may need. */
@@ -84,12 +84,10 @@ export function heldBy({ names, leaving }: Apart, { field, row }: Pick<Tied, 'fi
   return row ? `${names.values}.${row.list}[${textIn(leaving, row.index)}].${row.key}` : `${names.values}.${field}`;
 }
 
-/** What an object of all values says of a control's new value. */
-function partWith({ names, leaving }: Apart, { field, row }: Tied, next: string): string {
-  if (!row) return `${keyText(field)}: ${next}`;
-  const index = textIn(leaving, row.index);
-  const [one, at] = [index === 'row' ? 'old' : 'row', index === 'at' ? 'index' : 'at'];
-  return `${row.list}: ${names.values}.${row.list}.map((${one}, ${at}) => (${at} === ${index} ? { ...${one}, ${row.key}: ${next} } : ${one}))`;
+/** The call by which a control changes its field. */
+function changeText(apart: Apart, { field, row }: Tied, next: string): string {
+  if (row && apart.changesRow) return apart.changesRow(row, next);
+  return apart.changes(valuesWith(apart, `${keyText(field)}: ${next}`), nameText(apart, field));
 }
 
 /** How a value is shown by a control, as an attribute. */

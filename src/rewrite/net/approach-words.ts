@@ -28,7 +28,7 @@ const packages =
   'values setFieldValue setValues resetForm handleSubmit initialValues onSubmit useFormik defaultValues setValue getValues reset watch useForm useStore store setFieldValue start preventDefault';
 /** What a package says of a form that is said in other words without it. */
 const formik =
-  'Formik FormikHelpers FormikErrors FormikTouched FormikProps FormikValues FieldProps Field FastField Form ErrorMessage useFormik getFieldProps handleChange handleBlur handleReset setFieldTouched setFieldError setStatus setSubmitting validate validateOnChange validateOnBlur validateOnMount initialStatus name type as component div input select textarea field meta error touched errors status isSubmitting setErrors helpers';
+  'Formik FieldArray FieldArrayRenderProps push remove render FormikHelpers FormikErrors FormikTouched FormikProps FormikValues FieldProps Field FastField Form ErrorMessage useFormik getFieldProps handleChange handleBlur handleReset setFieldTouched setFieldError setStatus setSubmitting validate validateOnChange validateOnBlur validateOnMount initialStatus name type as component div input select textarea field meta error touched errors status isSubmitting setErrors helpers';
 const hookForm =
   'register SubmitHandler Control Controller control render field fieldState name rules required value message min max minLength maxLength pattern validate valueAsNumber deps resolver formState touchedFields errors error invalid isDirty isValid isSubmitting isSubmitted submitCount mode reValidateMode shouldFocusError shouldValidate shouldDirty shouldTouch setError clearErrors trigger useWatch type root server onBlur ref true';
 const tanstack =
