@@ -4,7 +4,9 @@ import type { TemplateElement } from '../template-model.js';
 import { accessText, type FileEdit } from '../writing.js';
 import { unusableWhile } from '../unusable-while.js';
 import { typeAt, leave, type Leaving } from './leaving.js';
-import { shortened, kindAt, listOfRow } from './tree-uses.js';
+import { kindAt } from './places.js';
+import { listOfRow } from './row-views.js';
+import { shortened } from './hidden-fields.js';
 
 const native = /^(input|select|textarea)$/;
 

@@ -4,7 +4,8 @@ import { spanOfNode } from '../../form/code.js';
 import { initialNode } from '../class-reading.js';
 import { calledOf, nameOf } from './rule-texts.js';
 import { leaveNode, put, support, textAt, type Leaving } from './leaving.js';
-import { sayParameter, shortened } from './tree-uses.js';
+import { shortened } from './hidden-fields.js';
+import { sayParameter } from './tree-uses.js';
 
 /** Says every submit of the form by a method of the class. */
 export function saySubmits(leaving: Leaving): void {

@@ -1,0 +1,126 @@
+import { indentAt } from '../../source/style.js';
+import type { Link } from '../chains.js';
+import { sayCounting, isShown, hiddenAt, sayHidden } from './hidden-fields.js';
+import { leaveLate } from './late-changes.js';
+import { type Place, kindAt, replace, unclear, pathText } from './places.js';
+
+/** A place that asks the state of a field. */
+export function sayState(place: Place, at: number, asked: Link): void {
+  const { base, chain, leaving } = place;
+  const kind = kindAt(base.plain, leaving);
+  const inTemplate = chain.inTemplate;
+  const own = inTemplate ? '' : 'this.';
+  const errors = `${own}${leaving.names.errorsOf}(${pathText(place)})`;
+  const quiet = asked.call !== undefined && asked.call.arguments.length === 0;
+  const control = (text: string): void => {
+    replace(place, chain.start, asked.end, text);
+  };
+  switch (asked.key) {
+    case 'touched':
+    case 'dirty':
+      if (!quiet) break;
+      if (base.byPath) return control(grouped(place, asked, `${base.control}?.${asked.key} === true`));
+      if (hiddenAt(base.plain, leaving) && !isShown(place)) return sayCounting(place, asked);
+      return control(`${base.control}.${asked.key}`);
+    case 'pending':
+      break;
+    case 'errors':
+      if (!quiet) break;
+      leaving.needs.add('errorsOf');
+      return replace(place, chain.start, asked.end, errors);
+    case 'invalid':
+    case 'valid':
+      if (!quiet) break;
+      if (base.plain === '' && !base.byPath) return control(`${base.control}.${asked.key}`);
+      if (kind !== 'field' && !base.byPath) break;
+      leaving.needs.add('errorsOf');
+      return replace(
+        place,
+        chain.start,
+        asked.end,
+        grouped(place, asked, `${errors}.length ${asked.key === 'invalid' ? '> 0' : '=== 0'}`),
+      );
+    case 'submitting':
+      if (!quiet || base.plain !== '' || base.byPath) break;
+      leaving.needs.add('submit');
+      return replace(place, chain.start, asked.end, `${own}${leaving.names.sender}.submitting()`);
+    case 'hidden':
+    case 'disabled':
+      if (base.byPath) break;
+      return sayHidden(place, asked);
+    case 'value':
+      if (base.byPath) break;
+      return sayValue(place, at, asked);
+    case 'markAsTouched':
+    case 'markAsDirty':
+      if (!quiet || base.byPath) break;
+      return control(`${base.control}.${asked.key}()`);
+    case 'reset':
+      if (base.byPath) break;
+      return sayReset(place, asked);
+    default:
+  }
+  unclear(place, at + 1, `controls of a class are not asked for ${asked.key} like this`);
+}
+
+/** A comparison, in parentheses where it is turned round or asked for more. */
+function grouped({ chain, leaving }: Place, asked: Link, text: string): string {
+  const { component } = leaving;
+  const [source, base] = chain.inTemplate
+    ? [component.template.place.text, component.template.place.base]
+    : [component.script.text, 0];
+  const turned = /!\s*$/.test(source.slice(0, chain.start - base));
+  return chain.links.at(-1) === asked && !turned ? text : `(${text})`;
+}
+
+function sayValue(place: Place, at: number, asked: Link): void {
+  const { base, chain, leaving } = place;
+  const kind = kindAt(base.plain, leaving);
+  const change = chain.links[at + 1];
+  const [given, ...more] = change?.call?.arguments ?? [];
+  if (asked.call) {
+    return replace(place, chain.start, asked.end, `${base.control}${kind === 'field' ? '.value' : '.getRawValue()'}`);
+  }
+  if (!change || !given || more.length || !/^(set|update)$/.test(change.key))
+    return unclear(place, at + 1, 'the value’s signal is handed on');
+  if (kind === 'list') return sayRows(place, change, given);
+  if (kind !== 'field') return unclear(place, at + 2, 'a group of values is changed as a whole');
+  if (change.key === 'update') return unclear(place, at + 2, 'the value is updated by a function');
+  leaveLate(place);
+  replace(place, chain.start, given.start, `${base.control}.setValue(`);
+}
+
+/** New rows of a list: by a function of those before, or at once. */
+function sayRows(place: Place, change: Link, given: { start: number; end: number }): void {
+  const { base, chain, leaving } = place;
+  const list = leaving.lists.find(({ path }) => path === base.plain);
+  if (!list || chain.inTemplate) return unclear(place, chain.links.length, 'rows are changed in the template');
+  leaveLate(place);
+  const text = leaving.component.script.text.slice(given.start, given.end);
+  const { form, model } = leaving.found;
+  if (change.key === 'set' && new RegExp(`this\\.(${form.name}|${model.name})\\b`).test(text))
+    return unclear(place, chain.links.length, 'new rows are made of those before, not by a function of them');
+  replace(place, chain.start, given.start, `this.${list.change}(${change.key === 'set' ? '() => ' : ''}`);
+}
+
+/** A reset to given values, or of the status alone. */
+function sayReset(place: Place, asked: Link): void {
+  const { base, chain, leaving } = place;
+  const [given, ...more] = asked.call?.arguments ?? [];
+  const kind = kindAt(base.plain, leaving);
+  if (more.length || (kind !== 'field' && base.plain !== ''))
+    return unclear(place, chain.links.length, 'a part of the form is reset');
+  leaveLate(place);
+  if (given) {
+    const rows = base.plain === '' && leaving.lists.length > 0;
+    if (rows && chain.inTemplate) return unclear(place, chain.links.length, 'rows are reset in the template');
+    if (rows) leaving.needs.add('restart');
+    return replace(place, chain.start, given.start, rows ? `this.${leaving.names.restart}(` : `${base.control}.reset(`);
+  }
+  if (chain.ending.kind !== 'statement')
+    return unclear(place, chain.links.length, 'the values stay, and what was touched is forgotten');
+  const indent = indentAt(leaving.component.script.text, chain.start);
+  const { semicolon, newline } = leaving.context.style;
+  const twice = `${base.control}.markAsUntouched()${semicolon}${newline}${indent}${base.control}.markAsPristine()`;
+  replace(place, chain.start, asked.end, twice);
+}
