@@ -150,6 +150,7 @@ describe('survey', () => {
       PlotBooking: 'field-state',
       ScionOrderForm: 'react-hook-form',
       ToolLoan: 'object-state',
+      CiderTastingComponent: 'signal-model',
       PestPatrolComponent: 'template-driven',
       PressBookingComponent: 'model-driven',
     });
