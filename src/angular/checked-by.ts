@@ -1,12 +1,5 @@
 import type { WriteContext } from '../form/writing.js';
-
-/** A directive that is written beside a component once, for rules that no attribute states. */
-export interface RuleDirective {
-  className: string;
-  attribute: string;
-  fileName: string;
-  text(context: WriteContext): string;
-}
+import type { OwnDirective } from './written-once.js';
 
 function directiveText(
   { quote, semicolon: end, indent, newline }: WriteContext['style'],
@@ -61,7 +54,7 @@ function directiveText(
 }
 
 /** Rules that answer at once, as an attribute. */
-export const checkedBy: RuleDirective = {
+export const checkedBy: OwnDirective = {
   className: 'CheckedByDirective',
   attribute: 'checkedBy',
   fileName: 'checked-by.directive.ts',
@@ -70,7 +63,7 @@ export const checkedBy: RuleDirective = {
 };
 
 /** Rules that answer later, as an attribute. */
-export const checkedLaterBy: RuleDirective = {
+export const checkedLaterBy: OwnDirective = {
   className: 'CheckedLaterByDirective',
   attribute: 'checkedLaterBy',
   fileName: 'checked-later-by.directive.ts',

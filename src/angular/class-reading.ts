@@ -196,11 +196,12 @@ export function initialObject(
   return { parts, known: false };
 }
 
-/** The member of the class that an expression names: `this.start`. */
-function ownMember(node: t.Expression): string | undefined {
-  return t.isMemberExpression(node) && t.isThisExpression(node.object) && t.isIdentifier(node.property)
-    ? node.property.name
-    : undefined;
+/** The member of the class that an expression names: `this.start`, `this.#start`; undefined for anything else. */
+export function ownMember(node: t.Node | null | undefined): string | undefined {
+  if (!t.isMemberExpression(node) || !t.isThisExpression(node.object)) return undefined;
+  const { property } = node;
+  if (t.isPrivateName(property)) return `#${property.id.name}`;
+  return t.isIdentifier(property) && !node.computed ? property.name : undefined;
 }
 
 /** The object that a method of the class or a function gives, where it does nothing but give one. */

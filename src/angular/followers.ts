@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { spanOfNode } from '../form/code.js';
 import type { LedgerEntry } from '../form/ledger.js';
 import { placeByHand } from '../form/writing.js';
 import type { ClassDraft } from './spare-code.js';
@@ -12,51 +13,47 @@ export interface Follower {
   place: { file: string; start: number; end: number; open: number; close: number };
 }
 
-/** Computed members that follow the values, directly or through one another: they are worked out anew each time. */
+/**
+ * Computed members that follow the values, directly or through other members: they are worked out anew each time.
+ * @param roots members that hold the values
+ * @returns these members, and what else follows the values, which is left by hand
+ */
 export function followersOf(
   roots: Iterable<string>,
   { component, context, model }: ClassDraft,
 ): { found: Follower[]; byHand: LedgerEntry[] } {
   const { script, members } = component;
   const names = new Set(roots);
-  const found = new Map<string, t.CallExpression>();
+  const found: Follower[] = [];
+  const byHand: LedgerEntry[] = [];
   for (let grown = true; grown;) {
     grown = false;
-    for (const { name, path } of members.values()) {
-      const value = path.isClassProperty() ? path.node.value : undefined;
-      if (!t.isCallExpression(value) || !t.isIdentifier(value.callee, { name: 'computed' }) || found.has(name))
-        continue;
-      const text = script.text.slice(value.start ?? 0, value.end ?? 0);
-      if (![...names].some((one) => new RegExp(`\\bthis\\.${one}\\(\\)`).test(text))) continue;
-      found.set(name, value);
+    for (const { name, node } of members.values()) {
+      const text = script.text.slice(node.start ?? 0, node.end ?? 0);
+      const asks = [...names].some((one) => new RegExp(`\\bthis\\.${one}(?![\\w$])`).test(text));
+      if (names.has(name) || !asks) continue;
       names.add(name);
       grown = true;
+      const value = t.isClassProperty(node) || t.isClassPrivateProperty(node) ? node.value : undefined;
+      if (!t.isCallExpression(value) || !t.isIdentifier(value.callee, { name: 'computed' })) continue;
+      const [fn, ...more] = value.arguments;
+      if (!t.isArrowFunctionExpression(fn) || more.length) {
+        const span = { ...model.span, end: model.span.start };
+        byHand.push(placeByHand(span, context, `${name} is computed in another way`));
+        continue;
+      }
+      const { start, end } = spanOfNode(script.file, value);
+      found.push({ name, place: { file: script.file, start, end, open: fn.start ?? 0, close: fn.end ?? 0 } });
     }
   }
-  const byHand: LedgerEntry[] = [];
   for (const name of names)
     for (const path of members.get(name)?.references ?? []) {
       const around = reactiveAround(path);
       if (around === undefined) continue;
-      const span = { file: script.file, start: path.node.start ?? 0, end: path.node.end ?? 0 };
-      byHand.push(placeByHand(span, context, `${around} follows ${name}, which would no longer be a signal`));
+      const why = `${around} follows ${name}, which would no longer be a signal`;
+      byHand.push(placeByHand(spanOfNode(script.file, path.node), context, why));
     }
-  const places = [...found].flatMap(([name, call]) => {
-    const [fn, ...more] = call.arguments;
-    if (!t.isArrowFunctionExpression(fn) || more.length) {
-      byHand.push(placeByHand({ ...model.span, end: model.span.start }, context, `${name} is computed in another way`));
-      return [];
-    }
-    const place = {
-      file: script.file,
-      start: call.start ?? 0,
-      end: call.end ?? 0,
-      open: fn.start ?? 0,
-      close: fn.end ?? 0,
-    };
-    return [{ name, place }];
-  });
-  return { found: places, byHand };
+  return { found, byHand };
 }
 
 /** What else than a computed member follows a signal at a place. */

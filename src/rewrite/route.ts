@@ -5,14 +5,17 @@ import type { FileChange, Rewrite } from './results.js';
 function originalLines(before: string, after: string): (line: number) => number {
   const lines: number[] = [];
   let old = 1;
-  for (const part of diffLines(before, after)) {
-    const count = part.count;
-    if (part.removed) {
-      old += count;
+  let gone = 0;
+  for (const { added, removed, count } of diffLines(before, after)) {
+    if (removed) {
+      gone = count;
       continue;
     }
-    for (let index = 0; index < count; index++) lines.push(part.added ? Math.max(1, old - 1) : old + index);
-    if (!part.added) old += count;
+    // of a stretch written anew, each line stands for the one at its place
+    for (let index = 0; index < count; index++)
+      lines.push(added ? Math.max(1, old + Math.min(index, gone - 1)) : old + gone + index);
+    old += gone + (added ? 0 : count);
+    gone = 0;
   }
   return (line) => lines[line - 1] ?? old;
 }

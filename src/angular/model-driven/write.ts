@@ -1,11 +1,11 @@
-import path from 'node:path';
 import * as t from '@babel/types';
 import { placedUses } from '../disabled.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import { isRowField, type FormModel } from '../../form/model.js';
 import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
 import { followerEdits, followersOf } from '../followers.js';
-import { unusableText, unusableWhile } from '../unusable-while.js';
+import { besideOnce } from '../written-once.js';
+import { unusableWhile } from '../unusable-while.js';
 import { useEdits } from '../use-edits.js';
 import { writtenType } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
@@ -54,6 +54,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
   byHand.push(...unwritable(draft), ...unfollowable(draft), ...rowTrouble(draft));
   if (byHand.length) return leftByHand(byHand);
   nameAliases(draft);
+  const unusable = model.controls.some((control) => isUnusable(control, draft));
   const ledger: LedgerEntry[] = [];
   const edits: FileEdit[] = [
     ...useEdits({ ...model, uses: placedUses(model.uses, model) }, context, (use) => useText(use, draft), ledger),
@@ -86,14 +87,13 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
       what: `member ${other.name}`,
       why: other.why,
     });
-  return { edits, creates: unusableFile(draft), deletes: [], dependencies: [], ledger };
-}
-
-/** The directive for controls that are disabled from the first view on, where none stands beside the class yet. */
-function unusableFile({ model, context, component }: ModelDraft): RewritePlan['creates'] {
-  const needed = model.controls.some((control) => isUnusable(control, { model, context, component }));
-  const file = path.join(path.dirname(component.script.file), unusableWhile.fileName);
-  return needed && !context.exists(file) ? [{ file, text: unusableText(context) }] : [];
+  return {
+    edits,
+    creates: besideOnce(model.file, unusable ? [unusableWhile] : [], context),
+    deletes: [],
+    dependencies: [],
+    ledger,
+  };
 }
 
 /** Signals of fields that something follows. */

@@ -11,6 +11,7 @@ import { attributeOf, elementAt, plainText } from '../form-site.js';
 import type { TemplateElement } from '../template-model.js';
 import { useEdits } from '../use-edits.js';
 import { aroundUses, textOfUse } from '../use-texts.js';
+import { besideOnce } from '../written-once.js';
 import { valuesRoot } from '../values-root.js';
 import {
   accessText,
@@ -23,7 +24,7 @@ import {
   specifierFrom,
   type FileEdit,
 } from '../writing.js';
-import { directiveText, valuesDirective } from './directive.js';
+import { valuesDirective } from './directive.js';
 
 /** What the parts of the writer share. */
 interface OneWayDraft {
@@ -67,7 +68,6 @@ export function writeOneWay(model: FormModel, context: WriteContext, component: 
   const edits: FileEdit[] = useEdits(stayingModel(draft), context, (use) => useText(use, draft), ledger);
   for (const control of model.controls) edits.push(...controlEdits(control, draft, ledger));
   edits.push(...formEdits(draft, ledger), ...memberEdits(draft, ledger));
-  const file = path.join(path.dirname(model.file), valuesDirective.fileName);
   edits.push(...listEdits(draft, edits));
   for (const { span, condition } of model.rules)
     ledger.push({ entry: 'kept', span, what: condition, why: 'the attribute states it as before', untouched: true });
@@ -75,7 +75,7 @@ export function writeOneWay(model: FormModel, context: WriteContext, component: 
     if (role !== 'state') ledger.push({ entry: 'kept', span, what, why: 'the template’s form is asked as before' });
   return {
     edits,
-    creates: context.exists(file) ? [] : [{ file, text: directiveText(context) }],
+    creates: besideOnce(model.file, [valuesDirective], context),
     deletes: [],
     dependencies: [],
     ledger,

@@ -1,10 +1,10 @@
 import { attributeOf, plainText } from '../form-site.js';
 import { boundFields, type BoundField } from '../signal-model/found-form.js';
 import type { TemplateElement } from '../template-model.js';
-import { accessText, type FileEdit } from '../writing.js';
+import type { FileEdit } from '../writing.js';
 import { unusableWhile } from '../unusable-while.js';
 import { typeAt, leave, type Leaving } from './leaving.js';
-import { kindAt } from './places.js';
+import { controlAt, kindAt } from './places.js';
 import { listOfRow } from './row-views.js';
 import { shortened } from './hidden-fields.js';
 
@@ -108,7 +108,7 @@ function controlEdits(
   const group = keys.slice(0, -1).join('.');
   const here =
     site.form !== undefined && root === found.form.name && (group === '' || groups.has(group)) && /^[\w-]+$/.test(name);
-  const control = `${root}${keys.map((key) => `.controls${accessText(key)}`).join('')}`;
+  const control = controlAt(root, keys.join('.'));
   const bound = here ? `formControlName="${name}"` : `[formControl]="${control}"`;
   const extras = [
     ...(kind === 'radio' && plainText(element, 'name') === undefined ? [`name="${name}"`] : []),

@@ -1,16 +1,10 @@
-import * as t from '@babel/types';
 import { Call, PropertyRead } from '@angular/compiler';
 import { spanOfNode } from '../../form/code.js';
 import { classChain } from '../chains.js';
 import type { TemplateName } from '../template-model.js';
+import { hiddenAt } from './hidden-fields.js';
 import { leave, type Leaving } from './leaving.js';
 import { type Base, type Place, replace, unclear, pathText } from './places.js';
-import { nameOf } from './rule-texts.js';
-
-/** The method of the class that is called. */
-export function ownMethod(callee: t.Node): string | undefined {
-  return t.isMemberExpression(callee) && t.isThisExpression(callee.object) ? nameOf(callee.property) : undefined;
-}
 
 /** The method that a field is given to in the template, and as which argument. */
 export function givenIn(
@@ -28,17 +22,16 @@ export function givenIn(
   return undefined;
 }
 
-const givenMethods = new WeakMap<Leaving, Map<string, { index: number; state: boolean; count: number }>>();
-
 /** A field that a method is given: it knows it by its path. */
 export function sayGiven(place: Place, end: number, method: string | undefined, index: number): void {
   const { base, chain, leaving } = place;
-  const known = givenMethods.get(leaving) ?? new Map<string, { index: number; state: boolean; count: number }>();
-  givenMethods.set(leaving, known);
+  const { given: known } = leaving;
   const before = method === undefined ? undefined : known.get(method);
   const other = before && (before.index !== index || before.state !== base.state);
   if (method === undefined || other || !leaving.component.members.get(method)?.path.isClassMethod())
     return unclear(place, chain.links.length, 'the field itself is handed on');
+  if (hiddenAt(base.plain, 'touched', leaving))
+    return unclear(place, chain.links.length, 'a method is given a field that does not always count');
   known.set(method, { index, state: base.state, count: (before?.count ?? 0) + 1 });
   replace(place, chain.start, end, pathText(place));
 }
@@ -47,7 +40,7 @@ export function sayGiven(place: Place, end: number, method: string | undefined, 
 export function sayMethods(leaving: Leaving, say: Place['say']): void {
   const { component, found } = leaving;
   const { script, members, template } = component;
-  for (const [name, { index, state, count }] of givenMethods.get(leaving) ?? []) {
+  for (const [name, { index, state, count }] of leaving.given) {
     const member = members.get(name);
     const parameter = member?.path.isClassMethod() ? member.path.get('params')[index] : undefined;
     if (!member || !parameter) continue;

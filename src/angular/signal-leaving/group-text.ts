@@ -1,5 +1,4 @@
 import * as t from '@babel/types';
-import type { Field } from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { initialNode } from '../class-reading.js';
 import { accessText, commentsIn, fieldTree, keyText, type FieldTree } from '../writing.js';
@@ -49,8 +48,7 @@ export function groupOf(leaving: Leaving, indent: string): string | undefined {
         value: controlText(valueOf(own), leaves.find(({ path }) => path === own)?.type, own, leaving),
       };
     });
-  const fields = leaves.map(({ path }): Field => ({ name: path }) as Field);
-  const group: Group = { open: 'new FormGroup({', close: '}', items: items(fieldTree(fields), '') };
+  const group: Group = { open: 'new FormGroup({', close: '}', items: items(fieldTree(leaving.model.fields), '') };
   const text = laidOut(group, context.style, indent, context.style.width);
   return missing ? leaveNode(leaving, script, start, 'what each field starts with is not told') : text;
 }

@@ -1,13 +1,14 @@
 import type { Link } from '../chains.js';
 import { accessText } from '../writing.js';
 import type { Leaving } from './leaving.js';
-import { type Place, kindAt, replace, unclear } from './places.js';
+import { controlAt, kindAt, replace, unclear, type Place } from './places.js';
 
 /** What is asked of a field that does not always count, where it may not count. */
 export function sayCounting(place: Place, asked: Link): void {
   const { base, chain, leaving } = place;
   const form = `${chain.inTemplate ? '' : 'this.'}${leaving.found.form.name}`;
-  const parts = [leaving.hidden, leaving.disabled].flatMap((kept) =>
+  const told = asked.key === 'dirty' ? [leaving.disabled] : [leaving.hidden, leaving.disabled];
+  const parts = told.flatMap((kept) =>
     [...kept].flatMap(([path, text]) => {
       const under = base.plain === path || base.plain.startsWith(`${path}.`);
       return under ? [text(`${form}.getRawValue()`)] : [];
@@ -29,21 +30,37 @@ function isPlainExpression(text: string): boolean {
 
 /** Whether a place stands in a part of the template that is shown only where its field is not hidden. */
 export function isShown({ name, base, leaving }: Place): boolean {
-  const { component } = leaving;
+  const { component, found, disabled } = leaving;
   const { text } = component.template.place;
+  const wanted = `!${found.form.name}.${base.plain}().hidden()`;
   for (let view = name?.view; view; view = view.parent) {
-    if (view.kind !== 'condition' || !view.expression) continue;
+    if (view.kind !== 'condition' || view.negated || !view.expression) continue;
     const { start, end } = view.expression.sourceSpan;
-    const asked = text.slice(start, end);
-    if (asked.includes(`${base.plain}().hidden()`)) return true;
+    if (text.slice(start, end).trim() === wanted) return !isUnder(base.plain, disabled);
   }
   return false;
 }
 
-export function hiddenAt(plain: string, { hidden, disabled }: Leaving): boolean {
-  return [...hidden.keys(), ...disabled.keys()].some((path) => plain === path || plain.startsWith(`${path}.`));
+/** Whether a field, or a group around it, stands among those that do not always count. */
+function isUnder(plain: string, kept: ReadonlyMap<string, unknown>): boolean {
+  return [...kept.keys()].some((path) => plain === path || plain.startsWith(`${path}.`));
 }
 
+/**
+ * Whether a field may not count at times. Hidden fields say that they were not touched, disabled ones neither that nor
+ * that they were changed.
+ */
+export function hiddenAt(plain: string, asked: string, { hidden, disabled }: Leaving): boolean {
+  return isUnder(plain, disabled) || (asked !== 'dirty' && isUnder(plain, hidden));
+}
+
+/** Whether a group, or the form, holds fields that may not count at times. */
+export function holdsHidden(plain: string, { hidden, disabled }: Leaving): boolean {
+  const inside = (path: string): boolean => plain === '' || path.startsWith(`${plain}.`);
+  return [...hidden.keys(), ...disabled.keys()].some(inside);
+}
+
+/** Whether a field is hidden or disabled, by the condition of its schema. */
 export function sayHidden(place: Place, asked: Link): void {
   const { base, chain, leaving } = place;
   const of = (asked.key === 'hidden' ? leaving.hidden : leaving.disabled).get(base.plain);
@@ -68,13 +85,7 @@ export function shortened(text: string, form: string, leaving: Leaving): string 
   for (const { path } of paths) {
     if (kindAt(path, leaving) !== 'field') continue;
     const access = path.split('.').map(accessText).join('');
-    const control =
-      form +
-      path
-        .split('.')
-        .map((key) => `.controls${accessText(key)}`)
-        .join('');
-    said = said.split(`${form}.getRawValue()${access}`).join(`${control}.value`);
+    said = said.split(`${form}.getRawValue()${access}`).join(`${controlAt(form, path)}.value`);
   }
   return said;
 }

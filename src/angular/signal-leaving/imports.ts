@@ -6,9 +6,10 @@ import { applyEdits } from '../../source/edits.js';
 import { wholeLines } from '../../source/removal.js';
 import { parseScript, type Script } from '../../source/script.js';
 import { signalForms } from '../signal-model/found-form.js';
-import { unusableText, unusableWhile } from '../unusable-while.js';
+import { unusableWhile } from '../unusable-while.js';
+import { besideOnce } from '../written-once.js';
 import { importEdits, moduleEdits, specifierFrom, type FileEdit } from '../writing.js';
-import { helpersFile, helpersText } from './helpers-file.js';
+import { helpersFile } from './helpers-file.js';
 import { leave, type Leaving } from './leaving.js';
 import { plainIdentifiers } from './rule-texts.js';
 
@@ -16,7 +17,7 @@ import { plainIdentifiers } from './rule-texts.js';
 export function supportEdits(leaving: Leaving): RewritePlan['creates'] {
   const { component, supports, context, ledger } = leaving;
   const { script } = component;
-  const helpers = path.join(path.dirname(script.file), helpersFile);
+  const helpers = path.join(path.dirname(script.file), helpersFile.fileName);
   const directives =
     component.home?.list?.elements.filter(
       (one) => t.isIdentifier(one) && /^(FormField|FormRoot|Field|Control)$/.test(one.name),
@@ -63,16 +64,14 @@ export function supportEdits(leaving: Leaving): RewritePlan['creates'] {
     leaving.edits.push(...imports.map((edit): FileEdit => ({ file: one.file, ...edit })));
     leftWords(one, gone, leaving);
   }
-  const creates: RewritePlan['creates'] = [];
-  if ([...supports.values()].some((names) => names.size > 0))
-    creates.push({ file: helpers, text: helpersText(context) });
-  if (unusable) creates.push({ file: directive, text: unusableText(context) });
-  return creates.filter(({ file, text }) => {
-    if (!context.exists(file)) return true;
-    if (context.text(file) !== text)
-      leave(leaving, { file: script.file, start: 0, end: 0 }, `a file ${path.basename(file)} stands there already`);
-    return false;
-  });
+  const asked = [...supports.values()].some((names) => names.size > 0);
+  const needed = [...(asked ? [helpersFile] : []), ...(unusable ? [unusableWhile] : [])];
+  for (const one of needed) {
+    const file = path.join(path.dirname(script.file), one.fileName);
+    if (context.exists(file) && context.text(file) !== one.text(context))
+      leave(leaving, { file: script.file, start: 0, end: 0 }, `a file ${one.fileName} stands there already`);
+  }
+  return besideOnce(script.file, needed, context);
 }
 
 /** Types of other files, by the file as the class's file calls it. */

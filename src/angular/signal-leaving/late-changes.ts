@@ -1,16 +1,17 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import type { Script } from '../../source/script.js';
 import { initialNode } from '../class-reading.js';
 import { leave, type Leaving } from './leaving.js';
 import type { Place } from './places.js';
-import { nameOf } from './rule-texts.js';
+import { calledOf, nameOf } from './rule-texts.js';
 
 /** A change that comes after an answer, where nothing tells the template of it. */
 export function leaveLate({ path, leaving, chain }: Place): void {
   const { script } = leaving.component;
   const fn = path?.findParent((one) => one.isFunction());
   if (!path || !fn) return;
-  const late = isLate(fn, chain.start);
+  const late = isLate(fn, chain.start, script);
   const nested = fn.isArrowFunctionExpression() && isCallback(fn) && !isSubmission(fn, leaving);
   const inSubmission = path.findParent((one) => one.isFunction() && isSubmission(one, leaving));
   if ((late || nested) && !inSubmission)
@@ -22,13 +23,12 @@ export function leaveLate({ path, leaving, chain }: Place): void {
 }
 
 /** Whether a function waits for something else than a submit before a place of its own. */
-function isLate(fn: NodePath, at: number): boolean {
+function isLate(fn: NodePath, at: number, script: Script): boolean {
   let late = false;
   fn.traverse({
     Function: (inner) => inner.skip(),
     AwaitExpression({ node }) {
-      const call = node.argument;
-      const sends = t.isCallExpression(call) && t.isIdentifier(call.callee, { name: 'submit' });
+      const sends = calledOf(node.argument, script) === 'submit';
       if (!sends && (node.end ?? 0) <= at) late = true;
     },
   });
@@ -49,10 +49,11 @@ function isCallback(fn: NodePath): boolean {
 function isSubmission(fn: NodePath, leaving: Leaving): boolean {
   const { parentPath } = fn;
   const call = parentPath?.isObjectProperty() ? parentPath.parentPath.parentPath : parentPath;
-  if (call?.isCallExpression() && t.isIdentifier(call.node.callee, { name: 'submit' })) return true;
+  if (calledOf(call?.node, leaving.component.script) === 'submit') return true;
   return isInSubmission(fn.node.start ?? 0, leaving);
 }
 
+/** Whether an offset stands in what the form is given to do when it is sent. */
 export function isInSubmission(at: number, { found }: Leaving): boolean {
   const call = initialNode(found.form);
   const options = t.isCallExpression(call) ? call.arguments[2] : undefined;

@@ -5,9 +5,11 @@ import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import { applyEdits } from '../../source/edits.js';
 import type { LoadScript } from '../../source/project-files.js';
+import { wholeLines } from '../../source/removal.js';
 import { indentAt } from '../../source/style.js';
 import { initialNode } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
+import { followerEdits, followersOf } from '../followers.js';
 import { sitesOf } from '../form-site.js';
 import { boundFields, foundForm, leavesOf } from '../signal-model/found-form.js';
 import { interfaceText } from '../values-text.js';
@@ -16,7 +18,6 @@ import { bindEdits } from './bindings.js';
 import { groupOf, rowMakers } from './group-text.js';
 import { supportEdits } from './imports.js';
 import { leaveNode, typeFrom, type Leaving } from './leaving.js';
-import { recomputed } from './recomputed.js';
 import { stateRules } from './schemas.js';
 import { apartText, membersText, saySubmits, submissionAction } from './sending.js';
 import { sayUses } from './tree-uses.js';
@@ -61,6 +62,9 @@ export function leaveSignalModel(
     types: new Map(),
     hidden: new Map(),
     disabled: new Map(),
+    stated: new Map(),
+    contexts: new Set(),
+    given: new Map(),
     attributes: new Map(),
     needs: new Set(),
     names: {
@@ -82,7 +86,9 @@ export function leaveSignalModel(
   sayUses(leaving);
   leaving.edits.push(...bindEdits(leaving));
   formEdits(leaving, rules, declared);
-  recomputed(leaving);
+  const followers = followersOf([found.form.name, found.model.name], leaving);
+  leaving.byHand.push(...followers.byHand);
+  leaving.edits.push(...followerEdits(followers.found, leaving.ledger));
   if (leaving.byHand.length) return leftByHand(leaving.byHand);
   const creates = supportEdits(leaving);
   if (leaving.byHand.length) return leftByHand(leaving.byHand);
@@ -130,11 +136,8 @@ function formEdits(
     what: `member ${found.model.name}`,
     why: 'the controls hold the values',
   });
-  const model = found.model.node;
-  let from = model.start ?? 0;
-  while (/[ \t]/.test(script.text[from - 1] ?? '')) from -= 1;
-  const to = (model.end ?? 0) + (/^[ \t]*\r?\n/.exec(script.text.slice(model.end ?? 0))?.[0].length ?? 0);
-  leaving.edits.push({ file, start: from, end: to, text: '' });
+  const gone = wholeLines(script.text, spanOfNode(file, found.model.node));
+  leaving.edits.push({ file, ...gone, text: '' });
   const makers = (declared === undefined ? '' : declared + newline + newline) + rowMakers(leaving);
   if (makers) leaving.edits.push({ file, start: leaving.model.before, end: leaving.model.before, text: makers });
   if (members.methods.length) {

@@ -21,6 +21,30 @@ export interface ListOfRows {
   change: string;
 }
 
+/** A function that states rules, or a part of one. */
+export type RuleFunction = t.ArrowFunctionExpression | t.FunctionExpression | t.FunctionDeclaration;
+
+/** A function that states rules, with the call and the declaration it stands in. */
+export interface RuleSource {
+  fn: RuleFunction;
+  script: Script;
+  /** `schema(…)` around it. */
+  wrap: t.CallExpression | undefined;
+  declared: t.Node | undefined;
+  name: string | undefined;
+}
+
+/** A function of rules that is said with values. */
+export interface Stated {
+  source: RuleSource;
+  /** Whether it states rules of the whole form, or of a part that it is given. */
+  role: 'whole' | 'part';
+  /** Attributes of its rules, by paths of its own. */
+  attributes: [path: string, text: string][];
+  /** Its further parameters that are paths, and whether an error is kept under each. */
+  others: { name: string; index: number; keeps: boolean }[];
+}
+
 /** What the parts of the step share while one form leaves its model signal. */
 export interface Leaving {
   model: FormModel;
@@ -38,6 +62,12 @@ export interface Leaving {
   /** Conditions under which a field does not count, by its path; the text of one for values that are named. */
   hidden: Map<string, (values: string) => string | undefined>;
   disabled: Map<string, (values: string) => string | undefined>;
+  /** Functions that state rules, as far as they are said with values by now. */
+  stated: Map<RuleFunction, Stated>;
+  /** Functions of a field’s context that take the value instead by now. */
+  contexts: Set<RuleFunction>;
+  /** Methods that are given fields: as which argument, whether it is their state, and how often. */
+  given: Map<string, { index: number; state: boolean; count: number }>;
   /** Attributes that the package wrote for rules that always count, by the field's path. */
   attributes: Map<string, string[]>;
   /** Members of the class that the result needs. */
@@ -58,7 +88,7 @@ export function textAt(script: Script, node: { start?: number | null; end?: numb
 
 /** Leaves a place by hand. */
 export function leave(leaving: Leaving, span: Span, why: string): undefined {
-  leaving.byHand.push(placeByHand(span, { text: (file) => textOfFile(leaving, file) }, why));
+  leaving.byHand.push(placeByHand(span, leaving.context, why));
   return undefined;
 }
 
@@ -67,10 +97,6 @@ export function leaveNode(leaving: Leaving, script: Script, node: t.Node, why: s
   const what = textAt(script, node).split('\n')[0] ?? '';
   leaving.byHand.push({ entry: 'by-hand', span: spanOfNode(script.file, node), what, why });
   return undefined;
-}
-
-function textOfFile({ component, context }: Leaving, file: string): string {
-  return file === component.script.file ? component.script.text : context.text(file);
 }
 
 /** Replaces a stretch of a script. */

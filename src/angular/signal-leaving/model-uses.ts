@@ -1,12 +1,12 @@
 import * as t from '@babel/types';
 import { indentAt } from '../../source/style.js';
 import type { Link } from '../chains.js';
-import { accessText } from '../writing.js';
 import { shortened } from './hidden-fields.js';
 import { leaveLate } from './late-changes.js';
 import { textAt } from './leaving.js';
-import { type Place, kindAt, replace, unclear } from './places.js';
+import { controlAt, kindAt, replace, unclear, type Place } from './places.js';
 import { nameOf } from './rule-texts.js';
+import { changesRows } from './state-uses.js';
 
 /** A place that reads the model’s signal or gives it a new value. */
 export function sayModel(place: Place): void {
@@ -25,15 +25,8 @@ export function sayModel(place: Place): void {
       at += 1;
     }
     const whole = plain === '' || kindAt(plain, leaving) !== 'field';
-    const control =
-      form +
-      plain
-        .split('.')
-        .filter(Boolean)
-        .map((key) => `.controls${accessText(key)}`)
-        .join('');
     const end = links[at - 1]?.end ?? chain.start;
-    return replace(place, chain.start, end, `${control}${whole ? '.getRawValue()' : '.value'}`);
+    return replace(place, chain.start, end, `${controlAt(form, plain)}${whole ? '.getRawValue()' : '.value'}`);
   }
   const [given, ...more] = change?.call?.arguments ?? [];
   if (!change || !given || more.length || links.length > 2 || !/^(set|update)$/.test(change.key))
@@ -58,7 +51,7 @@ function sayUpdate(place: Place, change: Link, form: string): void {
     t.isSpreadElement(spread) &&
     t.isIdentifier(parameter) &&
     t.isIdentifier(spread.argument, { name: parameter.name }) &&
-    laid.every((one): one is t.ObjectProperty => t.isObjectProperty(one) && !one.computed);
+    laid.every((one) => t.isObjectProperty(one) && !one.computed);
   if (!plain || !body || !t.isIdentifier(parameter)) return unclear(place, 2, 'the model is updated by a function');
   const { script } = leaving.component;
   const [only] = laid;
@@ -69,10 +62,12 @@ function sayUpdate(place: Place, change: Link, form: string): void {
     const text = value.replace(new RegExp(`\\b${parameter.name}\\.${rows}\\b`, 'g'), rows);
     if (new RegExp(`(?<![\\w$.])${parameter.name}\\b`).test(text))
       return unclear(place, 2, 'new rows look at other values');
+    if (changesRows(text)) return unclear(place, 2, 'rows are changed, which would begin anew');
     return replace(place, chain.start, change.end, `this.${list.change}((${rows}) => ${text})`);
   }
-  const groups = laid.some((one) => kindAt(nameOf((one as t.ObjectProperty).key) ?? '', leaving) !== 'field');
-  if (groups) return unclear(place, 2, 'the model is updated by a function');
+  const keyOf = (one: t.Node): string => (t.isObjectProperty(one) ? (nameOf(one.key) ?? '') : '');
+  if (laid.some((one) => kindAt(keyOf(one), leaving) !== 'field'))
+    return unclear(place, 2, 'the model is updated by a function');
   const before = new RegExp(`(?<![\\w$.])${parameter.name}(?=\\.)`, 'g');
   const first = laid[0];
   const inner = script.text.slice(first?.start ?? 0, laid.at(-1)?.end ?? 0);

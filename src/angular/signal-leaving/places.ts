@@ -31,6 +31,7 @@ export interface Place {
   say: (place: Place) => void;
 }
 
+/** What the form’s own member stands for, or its model’s, whose state is the values. */
 export function rootOf({ found }: Leaving, state: boolean): Base {
   return { control: `this.${found.form.name}`, path: '', plain: '', state };
 }
@@ -42,10 +43,17 @@ function deeperPath(path: string, key: string): string {
   return /'$/.test(path) ? `${path.slice(0, -1)}.${key}'` : `${path} + '.${key}'`;
 }
 
+/** What a key behind a field or a group stands for; undefined where it is none of the form’s. */
 export function deeper(base: Base, key: string, leaving: Leaving): Base | undefined {
   const plain = base.plain === '' ? key : `${base.plain}.${key}`;
   if (!kindAt(plain, leaving)) return undefined;
-  return { ...base, control: `${base.control}.controls${accessText(key)}`, path: deeperPath(base.path, key), plain };
+  return { ...base, control: controlAt(base.control, key), path: deeperPath(base.path, key), plain };
+}
+
+/** The expression for the control at a path, from the group’s expression on. */
+export function controlAt(form: string, plain: string): string {
+  const keys = plain.split('.').filter(Boolean);
+  return form + keys.map((key) => `.controls${accessText(key)}`).join('');
 }
 
 /** What stands at a path: a field, a group of fields, or a list of rows. */
@@ -62,6 +70,7 @@ export function kindAt(plain: string, { leaves, lists }: Leaving): 'field' | 'gr
   return leaves.some(({ path }) => path.startsWith(`${plain}.`)) ? 'group' : undefined;
 }
 
+/** Puts a text in the place of a part of a chain, and accounts for it. */
 export function replace({ leaving, chain }: Place, start: number, end: number, text: string): void {
   leaving.edits.push({ file: chain.file, start, end, text });
   const { component, ledger } = leaving;
@@ -80,6 +89,7 @@ export function replace({ leaving, chain }: Place, start: number, end: number, t
   ledger.push({ ...entry(end), takenOver: true });
 }
 
+/** Leaves the first links of a chain by hand. */
 export function unclear({ leaving, chain }: Place, count: number, why: string): void {
   const end = chain.links[Math.max(count - 1, 0)]?.end ?? chain.start;
   leave(leaving, { file: chain.file, start: chain.start, end }, why);

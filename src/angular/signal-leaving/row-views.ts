@@ -32,6 +32,7 @@ export function isTracked({ start }: TemplateName, { component }: Leaving): bool
   return /\btrack\s+$/.test(text.slice(0, start - base));
 }
 
+/** Whether a name stands for the list that a loop runs over. */
 export function isLoop(name: TemplateName, leaving: Leaving): boolean {
   const { views } = leaving.component.template;
   return views.some((view) => view.kind === 'row' && isListOf(view, name));

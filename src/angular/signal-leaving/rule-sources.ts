@@ -1,19 +1,8 @@
 import * as t from '@babel/types';
 import type { Script } from '../../source/script.js';
 import { declarationNamed } from '../../source/type-members.js';
-import { put, textAt, type Leaving } from './leaving.js';
-import { calledOf, isFunction, plainIdentifiers, type RuleFunction } from './rule-texts.js';
-import type { Done } from './schemas.js';
-
-/** A function that states rules, with the call and the declaration it stands in. */
-export interface RuleSource {
-  fn: RuleFunction;
-  script: Script;
-  /** `schema(…)` around it. */
-  wrap: t.CallExpression | undefined;
-  declared: t.Node | undefined;
-  name: string | undefined;
-}
+import { put, textAt, type Leaving, type RuleFunction, type RuleSource, type Stated } from './leaving.js';
+import { calledOf, isFunction, plainIdentifiers } from './rule-texts.js';
 
 /** The function that a schema is: in place, or by a name of this file or another. */
 export function ruleSource(node: t.Node | undefined, script: Script, leaving: Leaving): RuleSource | undefined {
@@ -38,6 +27,7 @@ export function usedElsewhere({ script, name }: RuleSource, { context, component
   return users === undefined || users.some((file) => !own.has(file));
 }
 
+/** Takes the call away that makes a schema of a function. */
 export function unwrap(wrap: t.CallExpression | undefined, fn: RuleFunction, script: Script, leaving: Leaving): void {
   if (!wrap) return;
   put(leaving, script, wrap.start ?? 0, fn.start ?? 0, '');
@@ -80,7 +70,7 @@ export function typeOfPath(
 }
 
 /** Further parameters of a function of rules that are paths as well. */
-export function pathParameters({ params }: RuleFunction, script: Script): Done['others'] {
+export function pathParameters({ params }: RuleFunction, script: Script): Stated['others'] {
   return params.flatMap((one, index) => {
     const type =
       t.isIdentifier(one) && t.isTSTypeAnnotation(one.typeAnnotation) ? textAt(script, one.typeAnnotation) : '';

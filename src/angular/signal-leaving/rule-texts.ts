@@ -5,7 +5,7 @@ import type { Script } from '../../source/script.js';
 import { quoted, styleOf } from '../../source/style.js';
 import { declarationNamed } from '../../source/type-members.js';
 import { signalForms } from '../signal-model/found-form.js';
-import { leaveNode, put, staticPath, support, textAt, typeAt, type Leaving } from './leaving.js';
+import { leaveNode, put, staticPath, support, textAt, typeAt, type Leaving, type RuleFunction } from './leaving.js';
 
 /** A path of a schema, said with values: the expression for its value, and the path under which its errors are kept. */
 export interface Target {
@@ -15,8 +15,6 @@ export interface Target {
 
 /** What a name of a schema stands for. */
 export type Names = ReadonlyMap<string, Target>;
-
-export type RuleFunction = t.ArrowFunctionExpression | t.FunctionExpression | t.FunctionDeclaration;
 
 /** The target that a chain of members spells behind a name of the schema. */
 export function targetOf(node: t.Node | null | undefined, names: Names): Target | undefined {
@@ -30,6 +28,7 @@ export function targetOf(node: t.Node | null | undefined, names: Names): Target 
   return { value: inner.value + access, path: inner.path === '' ? key : `${inner.path}.${key}` };
 }
 
+/** The name that a node is; undefined for anything else. */
 export function nameOf(node: t.Node | null | undefined): string | undefined {
   return t.isIdentifier(node) ? node.name : undefined;
 }
@@ -173,8 +172,7 @@ function calledWith(node: t.Identifier, of: Target, script: Script, leaving: Lea
   const fn = t.isVariableDeclarator(declared?.node) ? declared.node.init : declared?.node;
   if (!declared || !isFunction(fn) || declared.script.file !== script.file) return undefined;
   const [parameter] = fn.params;
-  const key = `${script.file}:${fn.start ?? 0}`;
-  if (!rewrittenContexts(leaving).has(key)) {
+  if (!leaving.contexts.has(fn)) {
     const annotation =
       t.isObjectPattern(parameter) && t.isTSTypeAnnotation(parameter.typeAnnotation)
         ? parameter.typeAnnotation.typeAnnotation
@@ -185,7 +183,7 @@ function calledWith(node: t.Identifier, of: Target, script: Script, leaving: Lea
       return undefined;
     put(leaving, script, parameter.start ?? 0, parameter.end ?? 0, `value: ${textAt(script, type)}`);
     for (const edit of edits) put(leaving, script, edit.start, edit.end, edit.text);
-    rewrittenContexts(leaving).add(key);
+    leaving.contexts.add(fn);
   }
   return { text: `${node.name}(${of.value})`, block: false };
 }
@@ -203,21 +201,14 @@ function hasType({ id }: t.VariableDeclarator): boolean {
   return t.isIdentifier(id) && id.typeAnnotation !== null && id.typeAnnotation !== undefined;
 }
 
-const contexts = new WeakMap<Leaving, Set<string>>();
-
-function rewrittenContexts(leaving: Leaving): Set<string> {
-  const known = contexts.get(leaving) ?? new Set<string>();
-  contexts.set(leaving, known);
-  return known;
-}
-
+/** Whether a node is a function that can state rules, or a part of one. */
 export function isFunction(node: t.Node | null | undefined): node is RuleFunction {
   return t.isArrowFunctionExpression(node) || t.isFunctionExpression(node) || t.isFunctionDeclaration(node);
 }
 
-/** The rules that one call states for one field. */
 const known = /^(required|email|min|max|minLength|maxLength|pattern)$/;
 
+/** Whether a function of the package states a rule of one field by its name alone. */
 export function isKnownRule(called: string): boolean {
   return known.test(called);
 }
@@ -261,8 +252,13 @@ export function knownRule(
   const when = options.when && textOf(options.when);
   const error = options.error && textOf(options.error);
   const message = options.message && textOf(options.message);
-  const unsaid = (options.when && !when) ?? (options.error && !error) ?? (options.message && !message);
-  if (limit === undefined || unsaid) return leaveNode(leaving, script, call, 'its condition or message is not clear');
+  const parts = [
+    [options.when, when],
+    [options.error, error],
+    [options.message, message],
+  ];
+  if (limit === undefined || parts.some(([given, text]) => given !== undefined && text === undefined))
+    return leaveNode(leaving, script, call, 'its condition or message is not clear');
   const plain = staticPath(base === undefined ? target.path : target.path.replace('${at}', base));
   const type = typeAt(leaving, plain);
   const condition = fails(called, target.value, limit, { script, leaving, type });
@@ -319,28 +315,25 @@ function fails(
   const limit = called === 'pattern' || /^[-\w.$]*$/.test(given) ? given : `(${given})`;
   const text = type === 'string';
   const number = /^number( \| null)?$/.test(type ?? '');
-  const present = text ? `${value} !== ''`.replace(/''/, styleOf(script.text).quote.repeat(2)) : undefined;
-  const filled = present ?? `!${value === '' ? '' : `${support(leaving, script, 'isMissing')}(${value})`}`;
+  const list = /\[\]$|^Array</.test(type ?? '');
+  const missing = (): string => `${support(leaving, script, 'isMissing')}(${value})`;
+  const filled = (): string => (text ? `${value} !== ${quoted('', styleOf(script.text))}` : `!${missing()}`);
   switch (called) {
     case 'required':
-      return text || type === 'boolean' ? `!${value}` : `${support(leaving, script, 'isMissing')}(${value})`;
+      return text || type === 'boolean' ? `!${value}` : missing();
     case 'email':
       return `Validators.email(new FormControl(${value})) !== null`;
     case 'min':
-      return number ? `${value} !== null && ${value} < ${limit}` : `${filled} && Number(${value}) < ${limit}`;
+      return number ? `${value} !== null && ${value} < ${limit}` : `${filled()} && Number(${value}) < ${limit}`;
     case 'max':
-      return number ? `${value} !== null && ${value} > ${limit}` : `${filled} && Number(${value}) > ${limit}`;
+      return number ? `${value} !== null && ${value} > ${limit}` : `${filled()} && Number(${value}) > ${limit}`;
     case 'minLength':
-      return /\[\]$|^Array</.test(type ?? '')
-        ? `${value}.length < ${limit}`
-        : `${filled} && ${value}.length < ${limit}`;
+      return list ? `${value}.length < ${limit}` : `${filled()} && ${value}.length < ${limit}`;
     case 'maxLength':
-      return /\[\]$|^Array</.test(type ?? '') || text
-        ? `${value}.length > ${limit}`
-        : `${filled} && ${value}.length > ${limit}`;
+      return list || text ? `${value}.length > ${limit}` : `${filled()} && ${value}.length > ${limit}`;
     default:
       return /^\/.*\/[dimsuv]*$/s.test(limit) || /^[A-Za-z_$][\w$.]*$/.test(limit)
-        ? `${filled} && !${limit}.test(${value})`
+        ? `${filled()} && !${limit}.test(${value})`
         : undefined;
   }
 }

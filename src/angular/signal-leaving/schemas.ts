@@ -3,16 +3,17 @@ import { spanOfNode } from '../../form/code.js';
 import { wholeLines } from '../../source/removal.js';
 import type { Script } from '../../source/script.js';
 import { indentAt } from '../../source/style.js';
-import { leaveNode, put, staticPath, support, textAt, type Leaving } from './leaving.js';
 import {
+  leaveNode,
+  put,
+  staticPath,
+  support,
+  textAt,
+  type Leaving,
+  type RuleFunction,
   type RuleSource,
-  ruleSource,
-  usedElsewhere,
-  unwrap,
-  valueName,
-  typeOfPath,
-  pathParameters,
-} from './rule-sources.js';
+} from './leaving.js';
+import { ruleSource, usedElsewhere, unwrap, valueName, typeOfPath, pathParameters } from './rule-sources.js';
 import {
   calledOf,
   isKnownRule,
@@ -24,7 +25,6 @@ import {
   said,
   targetOf,
   type Names,
-  type RuleFunction,
   type Target,
 } from './rule-texts.js';
 
@@ -37,19 +37,11 @@ interface Place {
   depth: number;
   /** The path without indices that `at` stands for, in a function for a part of the values. */
   base: string | undefined;
+  /** It stands under a condition of the schema. */
+  conditional: boolean;
   /** Attributes of the rules of the function, by paths of its own; undefined under a condition. */
   attributes: [path: string, text: string][] | undefined;
 }
-
-export interface Done {
-  source: RuleSource;
-  role: 'whole' | 'part';
-  attributes: [path: string, text: string][];
-  /** Names of its further paths, and whether an error is kept under each. */
-  others: { name: string; index: number; keeps: boolean }[];
-}
-
-const sources = new WeakMap<Leaving, Map<RuleFunction, Done>>();
 
 /**
  * Says the rules of the form's schema with values, in place, and gives the second argument of its group.
@@ -63,7 +55,7 @@ export function stateRules(leaving: Leaving): { before: string; behind: string }
   if (!source) return leaveNode(leaving, script, found.schema, 'which rules it states is not clear');
   const byField = support(leaving, script, 'byField');
   note(sayWith(source, 'whole', type, undefined, leaving), undefined, undefined, leaving);
-  for (const [fn, { source: of }] of sources.get(leaving) ?? [])
+  for (const [fn, { source: of }] of leaving.stated)
     if (of.name !== undefined && usedElsewhere(of, leaving))
       leaveNode(leaving, of.script, fn, `other forms state their rules by ${of.name} as well`);
   return { before: source.name === undefined ? `${byField}<${type}>(` : `${byField}(`, behind: ')' };
@@ -96,14 +88,12 @@ function sayWith(
   leaving: Leaving,
 ): [string, string][] {
   const { fn, script, wrap, declared, name } = source;
-  const done = sources.get(leaving) ?? new Map<RuleFunction, Done>();
-  sources.set(leaving, done);
-  const before = done.get(fn);
+  const before = leaving.stated.get(fn);
   if (before && before.role !== role) leaveNode(leaving, script, fn, 'it states rules of a form and of a part of one');
   if (before) return before.attributes;
   const attributes: [string, string][] = [];
   const further = pathParameters(fn, script);
-  done.set(fn, { source, role, attributes, others: further });
+  leaving.stated.set(fn, { source, role, attributes, others: further });
   const [parameter, ...others] = fn.params;
   if (!t.isIdentifier(parameter)) {
     leaveNode(leaving, script, fn, 'its path has no name');
@@ -119,6 +109,7 @@ function sayWith(
     leaving,
     depth: 0,
     base,
+    conditional: false,
     attributes,
   };
   const typed = typeOfPath(parameter, wrap, declared, script) ?? type;
@@ -191,19 +182,23 @@ function sayStatements(statements: readonly t.Statement[], guards: readonly stri
       span: { file: script.file, start, end },
       what: textAt(script, statement).split('\n')[0] ?? '',
       why: 'the rule is said with the form’s values',
+      // where a field counts is said at the places that depend on it
+      ...(text === '' ? { takenOver: true } : {}),
     });
   }
 }
 
 /** Fields that do not count under a condition. */
-function noteHidden(statement: t.Statement, { names, script, leaving }: Place): void {
+function noteHidden(statement: t.Statement, { names, script, leaving, conditional }: Place): void {
   const call = t.isExpressionStatement(statement) ? statement.expression : undefined;
   const called = calledOf(call, script);
   if (!t.isCallExpression(call) || (called !== 'hidden' && called !== 'disabled')) return;
   const target = targetOf(call.arguments[0], names);
-  if (!target || target.path.includes('${')) return;
+  if (!target || target.path.includes('${') || conditional) return;
   const condition = call.arguments[1];
   const kept = called === 'hidden' ? leaving.hidden : leaving.disabled;
+  // of two conditions for one field none is told
+  if (kept.has(target.path)) return void kept.set(target.path, () => undefined);
   kept.set(target.path, (values) => {
     if (!condition) return 'true';
     const renamed = new Map([...names].map(([name, one]) => [name, { ...one, value: values }]));
@@ -243,7 +238,7 @@ function statementText(node: t.Node, guards: readonly string[], place: Place): s
   }
   if (called === 'hidden' || called === 'disabled') {
     const kept = called === 'hidden' ? leaving.hidden : leaving.disabled;
-    const clear = kept.get(target.path)?.('values') !== undefined;
+    const clear = !place.conditional && kept.get(target.path)?.('values') !== undefined;
     return clear ? '' : leaveNode(leaving, script, node, 'its condition is not clear');
   }
   if (called === 'validate') return validateText(node, target, all, place);
@@ -252,7 +247,7 @@ function statementText(node: t.Node, guards: readonly string[], place: Place): s
   if (called === 'applyWhen') {
     const when = said(second, target, names, script, leaving);
     if (!when || when.block) return leaveNode(leaving, script, node, 'its condition is not clear');
-    const inner = applied(node.arguments[2], target, [], { ...place, attributes: undefined });
+    const inner = applied(node.arguments[2], target, [], { ...place, conditional: true, attributes: undefined });
     return inner === undefined ? undefined : `if (${[...all, when.text].map(joined).join(' && ')}) ${braced(inner)}`;
   }
   return leaveNode(leaving, script, node, `controls of a class have nothing like ${called}`);
@@ -367,7 +362,7 @@ function helperCall(node: t.CallExpression, guards: readonly string[], place: Pl
   if (!source || !target) return leaveNode(leaving, script, node, 'it says more than rules of fields');
   const all = [...guards, ...guardsOf(target, place)];
   sayPart(source, target, all, place);
-  const further = sources.get(leaving)?.get(source.fn)?.others ?? [];
+  const further = leaving.stated.get(source.fn)?.others ?? [];
   const rest = others.map((one, index) => {
     const other = targetOf(one, names);
     const keeps = further.find((each) => each.index === index + 1)?.keeps === true;

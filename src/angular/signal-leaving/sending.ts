@@ -1,10 +1,11 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { spanOfNode } from '../../form/code.js';
-import { initialNode } from '../class-reading.js';
-import { calledOf, nameOf } from './rule-texts.js';
+import { initialNode, ownMember } from '../class-reading.js';
+import { calledOf } from './rule-texts.js';
 import { leaveNode, put, support, textAt, type Leaving } from './leaving.js';
 import { shortened } from './hidden-fields.js';
+import { controlAt } from './places.js';
 import { sayParameter } from './tree-uses.js';
 
 /** Says every submit of the form by a method of the class. */
@@ -32,10 +33,7 @@ function sayCall(call: NodePath<t.CallExpression>, leaving: Leaving): void {
   const [form, given] = call.get('arguments');
   const action = given && actionIn(given);
   leaving.needs.add('submit');
-  const isForm =
-    t.isMemberExpression(form?.node) &&
-    t.isThisExpression(form.node.object) &&
-    nameOf(form.node.property) === found.form.name;
+  const isForm = ownMember(form?.node) === found.form.name;
   if (!isForm) return leaveNode(leaving, script, call.node, 'which form is sent is not clear');
   if (!given) {
     // what the form itself was given to do
@@ -128,17 +126,11 @@ export function membersText(leaving: Leaving): { fields: string[]; methods: stri
     fields.push(`protected readonly ${names.sender} = new ${support(leaving, script, 'Sender')}()`);
   for (const { path, change, make, type: row } of lists) {
     if (!leaving.edits.some(({ text }) => text.includes(`${change}(`)) && !needs.has('restart')) continue;
-    const array =
-      form +
-      path
-        .split('.')
-        .map((key) => `.controls.${key}`)
-        .join('');
     methods.push(
       [
         '/** Gives the list new rows; one that stays keeps its controls. */',
         `private ${change}(change: (rows: ${row}[]) => ${row}[]): void {`,
-        `${tab}const list = ${array}${end}`,
+        `${tab}const list = ${controlAt(form, path)}${end}`,
         `${tab}const rows = list.getRawValue()${end}`,
         `${tab}const controls = [...list.controls]${end}`,
         `${tab}list.clear()${end}`,

@@ -1,6 +1,6 @@
 import { indentAt } from '../../source/style.js';
 import type { Link } from '../chains.js';
-import { sayCounting, isShown, hiddenAt, sayHidden } from './hidden-fields.js';
+import { hiddenAt, holdsHidden, isShown, sayCounting, sayHidden } from './hidden-fields.js';
 import { leaveLate } from './late-changes.js';
 import { type Place, kindAt, replace, unclear, pathText } from './places.js';
 
@@ -12,38 +12,31 @@ export function sayState(place: Place, at: number, asked: Link): void {
   const own = inTemplate ? '' : 'this.';
   const errors = `${own}${leaving.names.errorsOf}(${pathText(place)})`;
   const quiet = asked.call !== undefined && asked.call.arguments.length === 0;
-  const control = (text: string): void => {
-    replace(place, chain.start, asked.end, text);
-  };
+  const put = (text: string): void => replace(place, chain.start, asked.end, text);
   switch (asked.key) {
     case 'touched':
     case 'dirty':
       if (!quiet) break;
-      if (base.byPath) return control(grouped(place, asked, `${base.control}?.${asked.key} === true`));
-      if (hiddenAt(base.plain, leaving) && !isShown(place)) return sayCounting(place, asked);
-      return control(`${base.control}.${asked.key}`);
-    case 'pending':
-      break;
+      if (base.byPath) return put(grouped(place, asked, `${base.control}?.${asked.key} === true`));
+      // the form was changed where the field was on which another depends
+      if ((asked.key === 'touched' || base.plain !== '') && kind !== 'field' && holdsHidden(base.plain, leaving)) break;
+      if (hiddenAt(base.plain, asked.key, leaving) && !isShown(place)) return sayCounting(place, asked);
+      return put(`${base.control}.${asked.key}`);
     case 'errors':
       if (!quiet) break;
       leaving.needs.add('errorsOf');
-      return replace(place, chain.start, asked.end, errors);
+      return put(errors);
     case 'invalid':
     case 'valid':
       if (!quiet) break;
-      if (base.plain === '' && !base.byPath) return control(`${base.control}.${asked.key}`);
+      if (base.plain === '' && !base.byPath) return put(`${base.control}.${asked.key}`);
       if (kind !== 'field' && !base.byPath) break;
       leaving.needs.add('errorsOf');
-      return replace(
-        place,
-        chain.start,
-        asked.end,
-        grouped(place, asked, `${errors}.length ${asked.key === 'invalid' ? '> 0' : '=== 0'}`),
-      );
+      return put(grouped(place, asked, `${errors}.length ${asked.key === 'invalid' ? '> 0' : '=== 0'}`));
     case 'submitting':
       if (!quiet || base.plain !== '' || base.byPath) break;
       leaving.needs.add('submit');
-      return replace(place, chain.start, asked.end, `${own}${leaving.names.sender}.submitting()`);
+      return put(`${own}${leaving.names.sender}.submitting()`);
     case 'hidden':
     case 'disabled':
       if (base.byPath) break;
@@ -54,7 +47,7 @@ export function sayState(place: Place, at: number, asked: Link): void {
     case 'markAsTouched':
     case 'markAsDirty':
       if (!quiet || base.byPath) break;
-      return control(`${base.control}.${asked.key}()`);
+      return put(`${base.control}.${asked.key}()`);
     case 'reset':
       if (base.byPath) break;
       return sayReset(place, asked);
@@ -100,7 +93,13 @@ function sayRows(place: Place, change: Link, given: { start: number; end: number
   const { form, model } = leaving.found;
   if (change.key === 'set' && new RegExp(`this\\.(${form.name}|${model.name})\\b`).test(text))
     return unclear(place, chain.links.length, 'new rows are made of those before, not by a function of them');
+  if (changesRows(text)) return unclear(place, chain.links.length, 'rows are changed, which would begin anew');
   replace(place, chain.start, given.start, `this.${list.change}(${change.key === 'set' ? '() => ' : ''}`);
+}
+
+/** Whether new rows are made of old ones, rather than added, left out or put elsewhere. */
+export function changesRows(text: string): boolean {
+  return /\.(?:map|with|fill)\(/.test(text);
 }
 
 /** A reset to given values, or of the status alone. */

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { spanOfNode, type Span } from '../../form/code.js';
+import { spanOfNode } from '../../form/code.js';
+import { wholeLines } from '../../source/removal.js';
 import { classChain, type Link } from '../chains.js';
 import { textAt } from './leaving.js';
 import { type Place, replace, unclear } from './places.js';
@@ -20,9 +21,8 @@ export function sayAlias(place: Place, declarator: NodePath<t.VariableDeclarator
   if (!declaration.isVariableDeclaration() || declaration.node.declarations.length > 1)
     return unclear(place, chain.links.length, 'the field is taken by a name beside others');
   const { script } = leaving.component;
-  const span: Span = spanOfNode(script.file, declaration.node);
-  const lineEnd = /^[ \t]*\r?\n[ \t]*/.exec(script.text.slice(span.end))?.[0].length ?? 0;
-  replace(place, span.start, span.end + lineEnd, '');
+  const gone = wholeLines(script.text, spanOfNode(script.file, declaration.node));
+  replace(place, gone.start, gone.end, '');
 }
 
 /** A loop that touches every field of a group: `for (const [, field] of this.entry) field().markAsTouched()`. */
@@ -66,7 +66,6 @@ export function sayTaken(place: Place, declarator: NodePath<t.VariableDeclarator
       place.say({ ...place, chain: { ...own, links }, path, name: undefined });
     }
   }
-  const span = spanOfNode(script.file, declaration.node);
-  const lineEnd = /^[ \t]*\r?\n[ \t]*/.exec(script.text.slice(span.end))?.[0].length ?? 0;
-  replace(place, span.start, span.end + lineEnd, '');
+  const gone = wholeLines(script.text, spanOfNode(script.file, declaration.node));
+  replace(place, gone.start, gone.end, '');
 }

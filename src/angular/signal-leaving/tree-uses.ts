@@ -2,12 +2,14 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { spanOfNode } from '../../form/code.js';
 import { classChain, templateChain, type Link } from '../chains.js';
+import { ownMember } from '../class-reading.js';
 import { isBinding } from '../signal-model/found-form.js';
-import { ownMethod, givenIn, sayGiven, sayMethods } from './given-methods.js';
+import { givenIn, sayGiven, sayMethods } from './given-methods.js';
 import { isInSubmission } from './late-changes.js';
 import { leave, type Leaving } from './leaving.js';
 import { sayModel } from './model-uses.js';
 import { type Base, type Place, rootOf, deeper, kindAt, replace, unclear, pathText } from './places.js';
+import { calledOf } from './rule-texts.js';
 import { listOfRow, rowPath, isTracked, isLoop } from './row-views.js';
 import { sayState } from './state-uses.js';
 import { sayAlias, sayEach, sayTaken } from './taken-fields.js';
@@ -68,7 +70,7 @@ function inClass(path: NodePath, key: string, base: Base, leaving: Leaving): voi
 }
 
 /** Says one chain that begins with a name of the form. */
-export function say(place: Place, model = false): void {
+function say(place: Place, model = false): void {
   const { chain, leaving } = place;
   const { links } = chain;
   if (model) return sayModel(place);
@@ -102,7 +104,7 @@ function sayTree(place: Place, at: number, asked: Link | undefined): void {
   if (path && !asked) {
     const top = topOf(path, end);
     if (saysWhere(top)) return replace(place, chain.start, end, pathText(place));
-    if (isSubmitted(top, base)) return undefined;
+    if (isSubmitted(top, place)) return undefined;
     const declarator = top.parentPath;
     if (declarator?.isVariableDeclarator() && top.key === 'init' && t.isIdentifier(declarator.node.id))
       return sayAlias(place, declarator);
@@ -111,8 +113,8 @@ function sayTree(place: Place, at: number, asked: Link | undefined): void {
     const loop = top.parentPath;
     if (loop?.isForOfStatement() && top.key === 'right' && kind === 'group' && !base.state)
       return sayEach(place, loop, end);
-    if (top.parentPath?.isCallExpression() && top.listKey === 'arguments' && !base.byPath)
-      return sayGiven(place, end, ownMethod(top.parentPath.node.callee), Number(top.key));
+    if (top.parentPath?.isCallExpression() && top.listKey === 'arguments' && !base.byPath && kind === 'field')
+      return sayGiven(place, end, ownMember(top.parentPath.node.callee), Number(top.key));
   }
   if (name && !asked && kind === 'field') {
     const given = givenIn(name, leaving);
@@ -139,15 +141,9 @@ function saysWhere(top: NodePath): boolean {
 }
 
 /** Whether the form is what `submit` is given. */
-function isSubmitted(top: NodePath, { plain }: Base): boolean {
-  const call = top.parentPath;
-  return (
-    plain === '' &&
-    top.listKey === 'arguments' &&
-    top.key === 0 &&
-    call?.isCallExpression() === true &&
-    t.isIdentifier(call.node.callee, { name: 'submit' })
-  );
+function isSubmitted(top: NodePath, { base: { plain }, leaving }: Place): boolean {
+  const isFirst = top.listKey === 'arguments' && top.key === 0;
+  return plain === '' && isFirst && calledOf(top.parentPath?.node, leaving.component.script) === 'submit';
 }
 
 /** What stands for the form inside of a function that a submit does: its parameter. */
@@ -163,10 +159,5 @@ export function sayParameter(fn: NodePath, leaving: Leaving): void {
     );
   const { name } = parameter.node;
   for (const reference of fn.scope.getOwnBinding(name)?.referencePaths ?? [])
-    inClass(
-      reference,
-      name,
-      { control: `this.${leaving.found.form.name}`, path: '', plain: '', state: false },
-      leaving,
-    );
+    inClass(reference, name, rootOf(leaving, false), leaving);
 }

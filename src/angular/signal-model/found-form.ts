@@ -3,6 +3,7 @@ import { templateChain, type Chain } from '../chains.js';
 import {
   initialNode,
   initialObject,
+  ownMember,
   partAt,
   signalArgument,
   typeOfValue,
@@ -63,21 +64,13 @@ export function foundForm(site: AngularSite, bound: readonly BoundField[]): Foun
     const { module, name: called } = importedFrom(script, made.callee.name) ?? {};
     if (module !== signalForms || called !== 'form') continue;
     const [of, schema] = made.arguments;
-    const model = members.get(ownName(of) ?? '');
+    const model = members.get(ownMember(of) ?? '');
     const signal = signalArgument(model);
     if (!model || !signal) continue;
     const start = initialObject(site.component, signal.value, signal.type, site.load);
     return { form, model, schema, start, type: signal.type };
   }
   return undefined;
-}
-
-/** The member of the class that an expression names: `this.model`, `this.#model`. */
-function ownName(node: t.Node | undefined): string | undefined {
-  if (!t.isMemberExpression(node) || !t.isThisExpression(node.object)) return undefined;
-  const { property } = node;
-  if (t.isPrivateName(property)) return `#${property.id.name}`;
-  return t.isIdentifier(property) && !node.computed ? property.name : undefined;
 }
 
 /** A value of the model that is no group. */

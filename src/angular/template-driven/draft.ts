@@ -2,7 +2,7 @@ import type { CodePrinter } from '../../form/code-text.js';
 import type { FormModel } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
 import type { WriteContext } from '../../form/writing.js';
-import type { RuleDirective } from '../checked-by.js';
+import type { OwnDirective } from '../written-once.js';
 import { accessText } from '../writing.js';
 import type { AngularComponent } from '../component.js';
 import { viewAt, type ControlNames } from './names.js';
@@ -23,7 +23,7 @@ export interface TemplateDraft {
   controls: ControlNames;
   printer: CodePrinter;
   /** Rules that no attribute states, by field or by the path of a group: the member that holds them. */
-  ruleMembers: Map<string, { member: string; directive: RuleDirective; codes: string[] }[]>;
+  ruleMembers: Map<string, { member: string; directive: OwnDirective; codes: string[] }[]>;
 }
 
 /** The expression for a field's value, as the template or the class asks for it. */

@@ -2,7 +2,7 @@ import path from 'node:path';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Span } from '../../form/code.js';
 import { wholeLines } from '../../source/removal.js';
-import type { RuleDirective } from '../checked-by.js';
+import type { OwnDirective } from '../written-once.js';
 import { importsAfter, moduleEdits, specifierFrom, type FileEdit } from '../writing.js';
 import type { TemplateDraft } from './draft.js';
 
@@ -10,7 +10,7 @@ import type { TemplateDraft } from './draft.js';
 export function importAndModuleEdits(
   draft: TemplateDraft,
   edits: readonly FileEdit[],
-  directives: readonly RuleDirective[],
+  directives: readonly OwnDirective[],
   ledger: LedgerEntry[],
 ): FileEdit[] {
   const { component, model } = draft;

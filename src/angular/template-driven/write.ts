@@ -1,4 +1,3 @@
-import path from 'node:path';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
@@ -12,6 +11,7 @@ import { unwritable } from './unwritable.js';
 import { useText } from './use-texts.js';
 import { formEdits, findRuleMembers, controlEdits } from './form-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
+import { besideOnce } from '../written-once.js';
 
 /** Writes a form whose template holds `ngModel` controls and whose class holds a plain object of values. */
 export function writeTemplateDriven(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
@@ -39,9 +39,5 @@ export function writeTemplateDriven(model: FormModel, context: WriteContext, com
       what: `member ${other.name}`,
       why: other.why,
     });
-  const folder = path.dirname(model.file);
-  const creates = directives
-    .map((directive) => ({ file: path.join(folder, directive.fileName), text: directive.text(context) }))
-    .filter(({ file }) => !context.exists(file));
-  return { edits, creates, deletes: [], dependencies: [], ledger };
+  return { edits, creates: besideOnce(model.file, directives, context), deletes: [], dependencies: [], ledger };
 }

@@ -97,6 +97,7 @@ function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {
     watched: new Map(),
     ownRules: [],
     asked: [],
+    rowFunctions: new Map(),
     send: senderOf(form),
     changes: (next) => `${names.change}(${next})`,
     numberOf: (target) => `Number.isNaN(${target}.valueAsNumber) ? '' : ${target}.valueAsNumber`,

@@ -144,12 +144,9 @@ function sayHelper(apart: TakenApart, list: string, { member, path }: Helper): v
   says(leaving, call, () => `${rowFunction(apart, 'remove', list)}(${textIn(leaving, first)})`);
 }
 
-const named = new WeakMap<TakenApart, Map<string, string>>();
-
 /** The name of the function that changes a row of a list, or takes one out of it. */
 export function rowFunction(apart: TakenApart, does: 'change' | 'remove', list: string): string {
-  const known = named.get(apart) ?? new Map<string, string>();
-  named.set(apart, known);
+  const { rowFunctions: known } = apart;
   const wished = `${does}${list.charAt(0).toUpperCase()}${list.slice(1)}`;
   const name = known.get(wished) ?? nameIn(apart.leaving, wished, `${wished}Row`);
   known.set(wished, name);

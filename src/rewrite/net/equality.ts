@@ -124,7 +124,10 @@ function ruleDifferences({ before, after, to, textAfter }: TwoModels, match: For
         (field === undefined || match.nameBefore(name) === field) &&
         /\[checked(?:Later)?By\]/.test(textAfter(span.file).slice(span.start, span.end)),
     ) ||
-    (field === undefined && /<form[^>]*\[checked(?:Later)?By\]/.test(textAfter(after.template?.file ?? after.file)));
+    (field === undefined &&
+      /<(?:form\b|[\w-]+[^>]*="ngForm")[^>]*\[checked(?:Later)?By\]/.test(
+        textAfter(after.template?.file ?? after.file),
+      ));
   const intoData = to === 'declared-schema';
   const said = ({ fields, kind, message, constraint }: Rule, named: (name: string) => string): string =>
     intoData
