@@ -139,19 +139,33 @@ export function planOf(leaving: Leaving, block: Block): RewritePlan {
     (edit) => !loose.some(({ start, end }) => edit.start <= start && edit.end >= end),
   );
   const further = furtherImports(leaving, block);
-  const edits = [
-    ...own,
-    ...imports.edits,
-    ...further,
-    ...apart.filter((edit) => !own.some((one) => overlaps(one, edit))),
-  ];
+  const edits = [...own, ...imports.edits, ...apart.filter((edit) => !own.some((one) => overlaps(one, edit)))];
   return {
-    edits: edits.map((edit) => ({ file: script.file, ...edit })),
+    edits: atOnePlace(script.text, edits, further).map((edit) => ({ file: script.file, ...edit })),
     creates: [],
     deletes: [],
     dependencies: [],
     ledger,
   };
+}
+
+/** Edits with those among them that put lines in where another edit ends: they come behind what that one writes. */
+function atOnePlace(text: string, edits: readonly Edit[], further: readonly Edit[]): Edit[] {
+  const placed = [...edits];
+  for (const edit of further) {
+    const index = placed.findIndex(({ start, end }) => start <= edit.start && end >= edit.start);
+    const before = placed[index];
+    if (!before) {
+      placed.push(edit);
+      continue;
+    }
+    // what goes altogether leaves the white space behind it
+    const whole = before.text === '' ? text.slice(before.start, before.end) : before.text;
+    const rest = /\s*$/.exec(whole)?.[0] ?? '';
+    const lead = before.text === '' ? '' : whole.slice(0, whole.length - rest.length);
+    placed[index] = { ...before, text: (lead === '' ? edit.text.trim() : lead + edit.text) + rest };
+  }
+  return placed;
 }
 
 /** The edits that import names from further modules: beside what comes from there, or below the last import. */

@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { objectBehind } from '../../source/behind-names.js';
 import type { Script } from '../../source/script.js';
 import { kindIn, type Apart, type Kind } from './apart.js';
+import { textIn } from './leaving.js';
 
 /** A field of a row: `lines.${index}.what`. */
 export interface RowField {
@@ -50,4 +51,9 @@ export function kindsOf(
     kinds.set(key, kindIn(property.get('value') as NodePath, object.script));
   }
   return kinds;
+}
+
+/** The name of a row's field when the form runs: `lines.${index}.what`. */
+export function rowName({ leaving }: Pick<Apart, 'leaving'>, { list, index, key }: RowField): string {
+  return `\`${list}.\${${textIn(leaving, index)}}.${key}\``;
 }

@@ -6,7 +6,9 @@ import { addSchemaCheck } from '../package-leaving/schema-check.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf, nameText } from '../package-leaving/ties.js';
 import { quoted } from '../../source/style.js';
-import type { Moments, TakenApart } from './form.js';
+import { textIn } from '../package-leaving/leaving.js';
+import type { Moments, OwnRules, TakenApart } from './form.js';
+import { addKeys, addLists, asksAnew, byList, focusesRows, freshKeys } from './rows.js';
 import { checkLines } from './rules.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
@@ -24,12 +26,14 @@ export function addBlock(apart: TakenApart, stated: Stated, block: Block): void 
   const live = checks && (stated.moments.after !== 'onSubmit' || stated.moments.before !== 'onSubmit');
   if (live) needs.add('recheck');
   const asked = (['change', 'blur'] as const).map((event) => whenOf(apart, stated.moments, event)).join(' ');
+  for (const list of apart.lists.values()) asksAnew(apart, stated, list);
   if (live && asked.includes(apart.names.submitted)) needs.add('submitted');
   if (!live && !needs.has('recheck'))
     apart.names.change = needs.has('change') ? apart.names.setValues : apart.names.change;
   addStates(apart, stated, block);
   if (checks) addCheck(apart, stated, block);
   addChanges(apart, stated, block, live);
+  addLists(apart, stated, block);
   addReset(apart, stated, block);
   addSubmit(apart, stated, block, checks);
 }
@@ -37,6 +41,7 @@ export function addBlock(apart: TakenApart, stated: Stated, block: Block): void 
 function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs } = apart;
   addValues(block, apart, stated);
+  addKeys(apart, block);
   if (needs.has('errors')) addState(block, [names.errors, names.setErrors], stated.errors, '{}');
   if (needs.has('failure')) addState(block, [names.failure, names.setFailure], undefined, nothing(apart));
   if (needs.has('touched')) addState(block, [names.touched, names.setTouched], stated.touched, '{}');
@@ -44,7 +49,7 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   if (needs.has('submitting')) addState(block, [names.submitting, names.setSubmitting], undefined, 'false');
   if (needs.has('attempts')) addState(block, [names.attempts, names.setAttempts], undefined, '0');
   const referred = [
-    ...(stated.focuses ? [{ name: names.formRef, element: 'HTMLFormElement' }] : []),
+    ...(stated.focuses || focusesRows(apart) ? [{ name: names.formRef, element: 'HTMLFormElement' }] : []),
     ...apart.references.values(),
   ];
   for (const { name, element } of referred) {
@@ -72,9 +77,22 @@ function addCheck(apart: TakenApart, stated: Stated, block: Block): void {
   const errors = typedAs('errors', stated.errors);
   addFunction(block, `function ${names.check}(${typedAs(names.values, stated.type)})`, [
     `const ${errors} = {};`,
-    ...rules.flatMap((own) => checkLines(apart, own)),
+    ...byList(rules).flatMap(({ list, rules: own }) => listLines(apart, list, own)),
     'return errors;',
   ]);
+}
+
+/** The statements that check fields of the form, or those of each row of a list. */
+function listLines(apart: TakenApart, list: string | undefined, rules: readonly OwnRules[]): string[] {
+  const lines = rules.flatMap((own) => checkLines(apart, own));
+  const [index] = rules.flatMap(({ row }) => (row ? [textIn(apart.leaving, row.index)] : []));
+  if (list === undefined || index === undefined || !lines.length) return lines;
+  const asked = lines.some((line) => /\brow\b/.test(line)) ? 'row' : '_';
+  return [
+    `${apart.names.values}.${list}.forEach((${asked}, ${index}) => {`,
+    ...lines.map((line) => `  ${line}`),
+    '});',
+  ];
 }
 
 function addChanges(apart: TakenApart, stated: Stated, block: Block, live: boolean): void {
@@ -152,6 +170,7 @@ function addReset(apart: TakenApart, stated: Stated, block: Block): void {
   const { parameter, lines } = resetOfValues(apart, stated);
   addFunction(block, `function ${names.reset}(${parameter})`, [
     ...lines,
+    ...freshKeys(apart, parameter === '' ? firstOf(apart, stated) : 'next'),
     ...(needs.has('errors') ? [`${names.setErrors}({});`] : []),
     ...(needs.has('failure') ? [`${names.setFailure}(${nothing(apart)});`] : []),
     ...(needs.has('touched') ? [`${names.setTouched}({});`] : []),
@@ -192,21 +211,39 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: bool
 /** The statements that give the first wrong control the focus. */
 function focusLines(apart: TakenApart): string[] {
   const { references, names } = apart;
-  const order = [...new Set(apart.rules.map(({ field }) => field))].map((field) => nameText(apart, field)).join(', ');
-  const first = `[${order}].find((name) => name in wrong)`;
+  const { lines: before, order } = orderOf(apart);
+  const first = `${order}.find((name) => name in wrong)`;
   const found = (name: string): string => `${names.formRef}.current?.elements.namedItem(${name})`;
   if (!references.size)
     return [
+      ...before,
       `  const first = ${first};`,
       `  const control = ${found(`first ?? ${nothing(apart)}`)};`,
       '  if (control instanceof HTMLElement) control.focus();',
     ];
   const known = [...references].map(([field, { name }]) => `first === ${nameText(apart, field)} ? ${name}.current : `);
   return [
+    ...before,
     `  const first = ${first};`,
     `  const control = ${known.join('')}${found(`first ?? ${nothing(apart)}`)};`,
     '  if (control instanceof HTMLElement) control.focus();',
   ];
+}
+
+/** The names of all fields in the order in which a wrong one gets the focus. */
+function orderOf(apart: TakenApart): { lines: string[]; order: string } {
+  const { names, rules } = apart;
+  const own = rules.filter(({ element }) => element !== undefined);
+  const fields = [...new Map(own.map((one) => [one.field, one])).values()];
+  const groups = byList(fields);
+  const parts = groups.map(({ list, rules: of }) => {
+    const keys = of.map(({ field, row }) => nameText(apart, row?.key ?? field)).join(', ');
+    return list === undefined
+      ? keys
+      : `...${names.values}.${list}.flatMap((_, at) => [${keys}].map((key) => \`${list}.\${at}.\${key}\`))`;
+  });
+  const plain = `[${parts.join(', ')}]`;
+  return plain.length < 90 ? { lines: [], order: plain } : { lines: [`  const order = ${plain};`], order: 'order' };
 }
 
 /** An empty text. */

@@ -125,6 +125,7 @@ function sayOf(apart: TakenApart, member: string, path: NodePath, field: string)
     const asksMessage =
       (around?.isMemberExpression() === true || around?.isOptionalMemberExpression() === true) &&
       t.isIdentifier(around.node.property, { name: 'message' });
+    if (asksMessage) apart.worded.add(field);
     if (around && asksMessage) says(leaving, around, error);
     else if (isTested(path)) says(leaving, path, error);
     else stays(leaving, path, 'the error is handed on as the package has it');

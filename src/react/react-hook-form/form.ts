@@ -1,6 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Apart, PlainNames } from '../package-leaving/apart.js';
+import { rowFieldNamed, rowName, type RowField } from '../package-leaving/rows.js';
+import { nameText } from '../package-leaving/ties.js';
 import type { SchemaRules } from '../package-leaving/schemas.js';
 import type { HookForm } from './found.js';
 
@@ -17,17 +19,44 @@ export interface FormNames extends PlainNames {
   formRef: string;
 }
 
-/** One field where it is registered, with the rules that are stated there. */
-export interface OwnRules {
+/** A field as a place names it: one of the form, or of a row (`lines.count`), with the row where it is one. */
+export interface OwnField {
   field: string;
+  row?: RowField | undefined;
+}
+
+/** One field where it is registered, with the rules that are stated there. */
+export interface OwnRules extends OwnField {
   rules: NodePath<t.ObjectExpression> | undefined;
   /** Where in the file it is registered. */
   at: number;
   shownWhen: (() => string)[];
   /** It holds a number, rather than the text of one. */
   numeric: boolean;
-  /** A control of the page that takes numbers or dates as text. */
-  element: NodePath<t.JSXElement>;
+  /** A control of the page that takes numbers or dates as text; a list of rows has none. */
+  element: NodePath<t.JSXElement> | undefined;
+}
+
+/** What changes a list of rows, by the names of the package. */
+export type ListChange = 'append' | 'prepend' | 'insert' | 'remove' | 'swap' | 'move' | 'update' | 'replace';
+
+/** A list of rows of which the package knows each by a key: `useFieldArray`. */
+export interface OwnList {
+  name: string;
+  /** The keys of its rows, and what sets them. */
+  keys: string;
+  setKeys: string;
+  /** The function that sets rows and keys, and moves along what is kept of each row. */
+  arrange: string;
+  moved: string;
+  focus: string;
+  /** The functions that change it, by what they are called in the package. */
+  changes: Map<ListChange, string>;
+  /** Those that something calls. */
+  called: Set<ListChange>;
+  /** Changes after which the first control of a new row gets the focus. */
+  focusing: Set<ListChange>;
+  call: NodePath<t.CallExpression>;
 }
 
 /** A form of the package while it is taken apart. */
@@ -45,6 +74,18 @@ export interface TakenApart extends Apart {
   schema: SchemaRules | undefined;
   /** Fields that hold numbers, because their control is told to give them. */
   numeric: Set<string>;
+  /** Lists of rows, by their names. */
+  lists: Map<string, OwnList>;
+  /** The first control of a row of each list. */
+  firstControls: Map<string, { key: string; element: NodePath<t.JSXElement> }>;
+  /** The functions that change a field of a row, by their lists. */
+  rowChanges: Map<string, string>;
+  /** Fields with a rule that has no message: it is told by the name of the rule. */
+  silent: Set<string>;
+  /** Fields whose message is asked for, rather than whether there is one; an empty name for any of them. */
+  worded: Set<string>;
+  /** Fields of whose error it is asked which rule told it. */
+  typed: Set<string>;
   /** Which fields are checked along with one: `deps`. */
   along: Map<string, string[]>;
   /** Names that stand for a value of the form: `const kind = watch('kind')`. */
@@ -75,7 +116,31 @@ export function momentsOf({ options }: HookForm): Moments | undefined {
   return isBefore(before) && isAfter(after) ? { before, after } : undefined;
 }
 
-/** The field that an argument names. */
+/** The field that an argument names, of the form or of a row. */
+export function ownFieldIn(apart: TakenApart, name: NodePath | undefined): OwnField | undefined {
+  const field = fieldIn(apart, name);
+  if (field !== undefined) return { field };
+  const spelt = name?.isTSAsExpression() ? (name.get('expression') as NodePath) : name;
+  const row = rowFieldNamed(apart, spelt);
+  return row && { field: `${row.list}.${row.key}`, row };
+}
+
+/** The name of a field, as an expression. */
+export function nameOf(apart: TakenApart, { field, row }: OwnField): string {
+  return row ? rowName(apart, row) : nameText(apart, field);
+}
+
+/** The message of a field, as an expression. */
+export function errorOf(apart: TakenApart, own: OwnField): string {
+  return own.row ? `${apart.names.errors}[${nameOf(apart, own)}]` : `${apart.names.errors}.${own.field}`;
+}
+
+/** The attribute that gives a control the name of its field. */
+export function nameAttribute(apart: TakenApart, own: OwnField): string {
+  return own.row ? `name={${nameOf(apart, own)}}` : `name="${own.field}"`;
+}
+
+/** The field of the form that an argument names. */
 export function fieldIn({ fields }: TakenApart, name: NodePath | undefined): string | undefined {
   return name?.isStringLiteral() && fields.includes(name.node.value) ? name.node.value : undefined;
 }

@@ -30,6 +30,7 @@ import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
 import { momentsOf, type FormNames, type TakenApart } from './form.js';
+import { changeOfRow, focusesRows, refuseLists, sayList } from './rows.js';
 import { sayWatchedChild } from './watchers.js';
 import { sayMember, valuesAsked } from './places.js';
 
@@ -49,6 +50,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (moments.before === 'onTouched') apart.needs.add('touched');
   sayAll(apart, site);
   saySender(apart);
+  refuseLists(apart);
   refuseLate(
     leaving,
     apart.rules.flatMap(({ rules }) => rulesAlone(rules)),
@@ -56,7 +58,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook, 'nothing of the page sends it');
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
-  if (stated.focuses) sayFormElement(apart, site);
+  if (stated.focuses || focusesRows(apart)) sayFormElement(apart, site);
   return planByHook(leaving, model, form, ['defaultValues'], (block) => addBlock(apart, stated, block));
 }
 
@@ -99,7 +101,7 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     formRef: nameIn(leaving, 'formRef', 'pageForm'),
   };
   const numeric = new Set<string>();
-  return {
+  const apart: TakenApart = {
     ...plain,
     form,
     sendName: sender && nameIn(leaving, 'send', 'sendValues', 'sendForm'),
@@ -117,6 +119,12 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     along: new Map(),
     watched: new Map(),
     references: new Map(),
+    lists: new Map(),
+    silent: new Set(),
+    worded: new Set(),
+    typed: new Set(),
+    firstControls: new Map(),
+    rowChanges: new Map(),
     watchers: new Set(),
     send,
     changes: (next, name) =>
@@ -125,8 +133,10 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     // a control without a number holds none, and shows nothing
     shownValue: (held, field) =>
       numeric.has(field) ? `Number.isNaN(${held}) ? ${quoted('', context.style)} : ${held}` : held,
+    changesRow: (row, next) => changeOfRow(apart, row, next),
     listWith: boxesInOrder,
   };
+  return apart;
 }
 
 /** The constant that a component keeps `handleSubmit(send)` in. */
@@ -150,7 +160,19 @@ function resolverOf(leaving: Leaving, form: HookForm, fields: readonly string[])
     stays(leaving, given, 'how it is checked as a whole is not told');
     return undefined;
   }
-  return schemaRules(leaving, schema, fields);
+  return schemaRules(leaving, schema, fields, listsOf(leaving));
+}
+
+/** How many lists of rows a component keeps with the package. */
+function listsOf({ site }: Leaving): number {
+  let count = 0;
+  site.component.path.traverse({
+    CallExpression(call) {
+      const made = calledImport(call);
+      if (made?.module === 'react-hook-form' && made.name === 'useFieldArray') count += 1;
+    },
+  });
+  return count;
 }
 
 /** Another name for the values, where the function that sends has theirs for what it is given. */
@@ -259,6 +281,7 @@ function sayFollowed(apart: TakenApart, { component, script }: FormSite): void {
       if (made?.module !== 'react-hook-form' || made.name === 'useForm') return;
       const isOwn = call.findParent((parent) => parent.node === component.path.node) !== null;
       if (made.name === 'useWatch' && !isOwn && sayWatchedChild(apart, call)) return;
+      if (made.name === 'useFieldArray' && isOwn && sayList(apart, call)) return;
       const [given] = call.get('arguments') as (NodePath | undefined)[];
       const name = given?.isObjectExpression()
         ? given
@@ -330,11 +353,14 @@ function statedIn(apart: TakenApart, moments: Stated['moments']): Stated | undef
   const started = startedAs(leaving, start, apart.type, true);
   if (!started) return undefined;
   apart.type = started.type;
+  // what is kept of rows has their names: `lines.0.count`
+  const byName = apart.rows.size > 0 && leaving.script.typescript;
   const off = form.options.get('shouldFocusError')?.isBooleanLiteral({ value: false }) === true;
   return {
     ...started,
+    ...(byName ? { errors: 'Partial<Record<string, string>>', touched: 'Partial<Record<string, boolean>>' } : {}),
     moments,
-    focuses: !off && apart.rules.some(({ element }) => focusable(element)),
+    focuses: !off && apart.rules.some(({ element }) => element !== undefined && focusable(element)),
   };
 }
 

@@ -6,9 +6,11 @@ import { tagOf } from '../jsx-controls.js';
 import { keyText } from '../package-leaving/apart.js';
 import { isSeenAt, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
 import { callOf, type MemberPlace } from '../package-leaving/members.js';
-import { attributeOf, isTested, nameText } from '../package-leaving/ties.js';
+import { attributeOf, heldBy, isTested, nameText } from '../package-leaving/ties.js';
 import { functionOf } from '../components.js';
-import { fieldIn, type FormNames, type TakenApart } from './form.js';
+import { fieldIn, ownFieldIn, type FormNames, type TakenApart } from './form.js';
+import { sayRowErrors } from './row-errors.js';
+import { memberAround, sayMessage } from './messages.js';
 import { sayRegistered } from './registered.js';
 import { saySet } from './setters.js';
 
@@ -49,8 +51,21 @@ export function valuesAsked(apart: TakenApart, [first, ...more]: (NodePath | und
       ? `[${fields.map((one) => `${names.values}.${one}`).join(', ')}]`
       : undefined;
   }
-  const field = fieldIn(apart, first);
-  return field === undefined ? undefined : `${names.values}.${field}`;
+  const own = ownFieldIn(apart, first);
+  if (own) return heldBy(apart, own);
+  const [list, index] = wholeRow(apart, first) ?? [];
+  return list === undefined || !index ? undefined : `${names.values}.${list}[${textIn(apart.leaving, index)}]`;
+}
+
+/** The row that a name spells: `lines.${index}`. */
+function wholeRow({ fields }: TakenApart, name: NodePath): [string, NodePath] | undefined {
+  if (!name.isTemplateLiteral()) return undefined;
+  const [lead, rest, ...more] = name.node.quasis.map(({ value }) => value.cooked ?? '');
+  const [index] = name.get('expressions') as NodePath[];
+  const list = /^([\w$]+)\.$/.exec(lead ?? '')?.[1];
+  return index && rest === '' && !more.length && list !== undefined && fields.includes(list)
+    ? [list, index]
+    : undefined;
 }
 
 const calls: Readonly<Record<string, Say>> = {
@@ -71,7 +86,11 @@ const calls: Readonly<Record<string, Say>> = {
       return true;
     const property = path.parentPath;
     const call = property?.isObjectProperty() ? property.parentPath.parentPath : undefined;
-    return call?.isCallExpression() === true && t.isIdentifier(call.node.callee, { name: 'useWatch' });
+    return (
+      call?.isCallExpression() === true &&
+      t.isIdentifier(call.node.callee) &&
+      /^use(?:Watch|FieldArray)$/.test(call.node.callee.name)
+    );
   },
   handleSubmit(apart, path) {
     const call = callOf(path);
@@ -216,30 +235,10 @@ function sayError(apart: TakenApart, path: NodePath): boolean {
   }
   if (key !== undefined && !fields.includes(key)) return false;
   needs.add('errors');
+  if (key !== undefined && (apart.lists.has(key) || apart.rows.has(key))) return sayRowErrors(apart, key, member);
   const text =
     key === undefined
       ? `${names.errors}[${textIn(leaving, { node: (member.node as t.MemberExpression).property })}]`
       : `${names.errors}.${key}`;
-  return sayMessage(apart, member, text);
-}
-
-/** The member that is asked of a path, with its name; the name is undefined where it is worked out. */
-function memberAround(path: NodePath): { key: string | undefined; member: NodePath } | undefined {
-  const member = path.parentPath;
-  const node = member?.node;
-  if (!member || path.key !== 'object' || !(t.isMemberExpression(node) || t.isOptionalMemberExpression(node)))
-    return undefined;
-  if (node.computed) return { key: t.isStringLiteral(node.property) ? node.property.value : undefined, member };
-  return t.isIdentifier(node.property) ? { key: node.property.name, member } : undefined;
-}
-
-function sayMessage(apart: TakenApart, error: NodePath, text: string): boolean {
-  const asked = memberAround(error);
-  if (asked?.key === 'message') {
-    says(apart.leaving, asked.member, text);
-    return true;
-  }
-  if (asked || !isTested(error)) return false;
-  says(apart.leaving, error, text);
-  return true;
+  return sayMessage(apart, member, text, key ?? '');
 }

@@ -18,12 +18,23 @@ import { callOf } from '../package-leaving/members.js';
 import { relative } from '../package-leaving/sending.js';
 import { shownWhen } from '../package-leaving/shown.js';
 import { tiedBy } from '../package-leaving/ties.js';
-import { fieldIn, type OwnRules, type TakenApart } from './form.js';
+import { fieldIn, nameAttribute, ownFieldIn, type OwnRules, type TakenApart } from './form.js';
+import { notesControl } from './rows.js';
 
 /** Notes that a field is registered at a place, with the rules that are stated there. */
 export function registers(
   apart: TakenApart,
-  { field, rules, at, element, numeric }: Omit<OwnRules, 'shownWhen' | 'at'> & { at: NodePath },
+  {
+    field,
+    row,
+    rules,
+    at,
+    element,
+    numeric,
+  }: Omit<OwnRules, 'shownWhen' | 'at' | 'element'> & {
+    at: NodePath;
+    element: NodePath<t.JSXElement>;
+  },
 ): void {
   const { leaving, schema } = apart;
   if (!rules && !schema) return;
@@ -31,8 +42,25 @@ export function registers(
   // the package asks its schema alone
   if (ignored) stays(leaving, ignored, 'the schema checks in place of this rule, which the package passes over');
   const when = shownWhen(apart, element);
-  if (when) apart.rules.push({ field, rules, at: at.node.start ?? 0, shownWhen: when, numeric, element });
+  // a row is there with its list
+  const isShown = when && (!row || isWithRows(apart, element));
+  if (isShown)
+    apart.rules.push({ field, row, rules, at: at.node.start ?? 0, shownWhen: row ? [] : when, numeric, element });
   else stays(leaving, rules ?? at, 'when it is shown is no plain condition');
+}
+
+/** Whether nothing but the list itself decides if a control of its rows is shown. */
+function isWithRows({ leaving }: TakenApart, element: NodePath<t.JSXElement>): boolean {
+  const root = leaving.site.component.path as NodePath;
+  for (let at: NodePath = element; at.parentPath && at !== root; at = at.parentPath) {
+    const { parentPath: parent, key } = at;
+    const isGated =
+      (parent.isLogicalExpression() && key === 'right') || (parent.isConditionalExpression() && key !== 'test');
+    // without rows nothing of them is checked
+    if (isGated && !/\.length\b[^&|]*$/.test(parent.get(parent.isLogicalExpression() ? 'left' : 'test').toString()))
+      return false;
+  }
+  return true;
 }
 
 function aboutValues(node: t.Node): boolean {
@@ -50,13 +78,15 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   if (!call || !spread?.isJSXSpreadAttribute() || !element?.isJSXElement()) return false;
   const tag = tagOf(element);
   const [name, rules, ...more] = call.get('arguments') as (NodePath | undefined)[];
-  const field = fieldIn(apart, name);
-  if (field === undefined || more.length || !/^(input|select|textarea)$/.test(tag)) return false;
+  const ownField = ownFieldIn(apart, name);
+  if (!ownField || more.length || !/^(input|select|textarea)$/.test(tag)) return false;
+  const { field, row } = ownField;
   if (rules && !rules.isObjectExpression()) return false;
   const own = new Set(attributesOf(element).map((one) => one.name));
   if (['onChange', 'onBlur', 'checked', 'ref', 'defaultValue', 'defaultChecked'].some((one) => own.has(one)))
     return false;
   const further = rules && memberNamed(rules, 'onChange');
+  if (row && rules && (further || memberNamed(rules, 'deps'))) return false;
   const besides = further && sayBesides(apart, field, further);
   if (further && !besides) return false;
   const numeric = rules ? memberNamed(rules, 'valueAsNumber')?.isBooleanLiteral({ value: true }) === true : false;
@@ -72,10 +102,11 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
       along.flatMap((one) => one ?? []),
     );
   }
-  registers(apart, { field, rules, at: path, element, numeric });
+  registers(apart, { field, row, rules, at: path, element, numeric });
+  if (row) notesControl(apart, row.list, row.key, element);
   const change = besides && nameIn(leaving, `change${pascal(field)}`, `set${pascal(field)}Value`);
   const tiedPlain = (): string[] | undefined =>
-    tiedBy(apart, { element, tag, field, at: path }, own, apart.needs.has('handleBlur'));
+    tiedBy(apart, { element, tag, field, row, at: path }, own, apart.needs.has('handleBlur'));
   if (tiedPlain() === undefined) return true;
   if (besides && change !== undefined) {
     const calls = (): string => changeCall(tiedPlain() ?? []);
@@ -85,7 +116,7 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   const tied = (): string[] | undefined =>
     tiedPlain()?.map((one) => (change !== undefined && one.startsWith('onChange=') ? `onChange={${change}}` : one));
   says(leaving, spread, () =>
-    asAttributes(leaving, spread, [...(own.has('name') ? [] : [`name="${field}"`]), ...(tied() ?? [])]),
+    asAttributes(leaving, spread, [...(own.has('name') ? [] : [nameAttribute(apart, ownField)]), ...(tied() ?? [])]),
   );
   return true;
 }

@@ -1,11 +1,13 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
+import { quoted } from '../../source/style.js';
 import { functionOf } from '../components.js';
 import { attributesOf } from '../jsx-controls.js';
 import { returnedBy } from '../package-leaving/sending.js';
 import { inAnd, negated, otherwise, standingFor, turnedRound } from '../package-leaving/conditions.js';
 import { commentsIn, stays, textIn } from '../package-leaving/leaving.js';
+import { rowName } from '../package-leaving/rows.js';
 import type { OwnRules, TakenApart } from './form.js';
 
 /** What is asked of a value, and what is said where it is not so. */
@@ -13,6 +15,8 @@ interface Asked {
   /** The condition under which the value is wrong. */
   wrong: string;
   message: string;
+  /** The rule has no message: it is told by its name. */
+  silent?: boolean;
 }
 
 /** A function that answers with what is wrong, in place of a condition. */
@@ -21,6 +25,11 @@ interface Answered {
 }
 
 type Step = Asked | Answered;
+
+/** The value of a field as the function that checks says it: that of a row is asked of the row. */
+function valueOf({ names }: TakenApart, { field, row }: OwnRules): string {
+  return row ? `row.${row.key}` : `${names.values}.${field}`;
+}
 
 /** The statements that check one field, message by message in the order of the package. */
 export function checkLines(apart: TakenApart, own: OwnRules): string[] {
@@ -41,7 +50,7 @@ function ruleLines(apart: TakenApart, own: Ruled): string[] {
   const steps = stepsOf(apart, own);
   const [first] = steps;
   if (!first) return [];
-  const target = `errors.${own.field}`;
+  const target = own.row ? `errors[${rowName(apart, own.row)}]` : `errors.${own.field}`;
   const when = own.shownWhen.map((text) => inAnd(text())).join(' && ');
   const [only] = own.shownWhen;
   const gate = own.shownWhen.length === 1 && only ? only() : when;
@@ -67,24 +76,23 @@ function answered({ call }: Answered, { field }: Ruled, target: string): string[
 }
 
 function stepsOf(apart: TakenApart, own: Ruled): Step[] {
-  const { names } = apart;
-  const value = `${names.values}.${own.field}`;
-  const kind = own.numeric ? 'number' : apart.kinds.get(own.field);
+  const value = valueOf(apart, own);
+  const kind = own.numeric ? 'number' : own.row ? own.row.kind : apart.kinds.get(own.field);
   const empty =
     kind === 'number'
       ? `Number.isNaN(${value})`
-      : kind === 'list'
+      : kind === 'list' || kind === 'rows'
         ? `${value}.length === 0`
         : kind === 'other'
           ? emptyOther(apart, own.field, value)
           : `!${value}`;
   const steps: Step[] = [];
   const required = ruleOf(apart, own, 'required');
-  if (required) steps.push({ wrong: empty, message: required.message });
+  if (required) steps.push({ wrong: empty, ...saidOf(required) });
   const filled = (condition: string): string =>
     required || kind === 'flag' || kind === 'other'
       ? condition
-      : `${kind === 'number' ? `!${empty}` : value} && ${condition}`;
+      : `${kind === 'number' ? `!${empty}` : kind === 'rows' ? `${value}.length > 0` : value} && ${condition}`;
   const number = kind === 'text' ? `Number(${value})` : value;
   const limits: [string, (limit: string) => string][] = [
     ['max', (limit) => `${number} > ${limit}`],
@@ -99,7 +107,7 @@ function stepsOf(apart: TakenApart, own: Ruled): Step[] {
     const odd = oddLimit(name, rule.limit, kind, own);
     if (odd !== undefined) stays(apart.leaving, own.rules, odd);
     else if (rule.limit === undefined) stays(apart.leaving, own.rules, `${name} has no limit that is told`);
-    else steps.push({ wrong: filled(wrong(rule.limit)), message: rule.message });
+    else steps.push({ wrong: filled(wrong(rule.limit)), ...saidOf(rule) });
   }
   const validate = memberNamed(own.rules, 'validate');
   if (validate) {
@@ -112,12 +120,20 @@ function stepsOf(apart: TakenApart, own: Ruled): Step[] {
       else stays(apart.leaving, one ?? validate, 'how it checks is not told, or takes time');
     }
   }
+  if (apart.typed.has(own.field) && (validate || !steps.every((step) => 'wrong' in step && step.silent)))
+    stays(apart.leaving, own.rules, 'the page asks which rule is broken, and not all of them are told by their names');
+  if (apart.silent.has(own.field) && (apart.worded.has(own.field) || apart.worded.has('')))
+    stays(apart.leaving, own.rules, 'a rule has no message of its own, and the page shows the one that there is');
   for (const property of own.rules.node.properties) {
     const name = t.isObjectProperty(property) && t.isIdentifier(property.key) ? property.key.name : '';
     if (!known.has(name))
       stays(apart.leaving, own.rules, `the option ${name} of a field is not said without the package yet`);
   }
   return steps;
+}
+
+function saidOf({ message, silent }: { message: string; silent?: boolean }): Omit<Asked, 'wrong'> {
+  return silent === undefined ? { message } : { message, silent };
 }
 
 /** Why a limit is asked in another way than by a number, a length or a pattern; undefined where it is not. */
@@ -127,13 +143,14 @@ function oddLimit(
   kind: string | undefined,
   { element }: OwnRules,
 ): string | undefined {
-  const type = attributesOf(element).find((one) => one.name === 'type')?.text ?? '';
+  const type = element && attributesOf(element).find((one) => one.name === 'type')?.text;
   if (
     /^(?:min|max)$/.test(name) &&
-    (/^(?:date|time|month|week|datetime-local)$/.test(type) || /^['"`]/.test(limit ?? ''))
+    (/^(?:date|time|month|week|datetime-local)$/.test(type ?? '') || /^['"`]/.test(limit ?? ''))
   )
     return `${name} compares days or times here`;
-  if (/Length$|^pattern$/.test(name) && kind !== 'text') return `${name} looks at texts alone`;
+  if (/Length$|^pattern$/.test(name) && kind !== 'text' && !(kind === 'rows' && name !== 'pattern'))
+    return `${name} looks at texts alone`;
   return name === 'pattern' && /\/[a-z]*[gy][a-z]*$/.test(limit ?? '')
     ? 'its pattern remembers where it was'
     : undefined;
@@ -174,12 +191,19 @@ function memberOf(property: NodePath): NodePath | undefined {
 /** A rule with its limit and message; undefined where it is not stated. */
 function ruleOf(
   apart: TakenApart,
-  { rules }: Ruled,
+  { rules, field }: Ruled,
   name: string,
-): { limit: string | undefined; message: string } | undefined {
+): { limit: string | undefined; message: string; silent?: boolean } | undefined {
   const given = memberNamed(rules, name);
   if (!given) return undefined;
   const { leaving } = apart;
+  // what has no message is told by the name of its rule, where nobody shows one
+  const silent = (limit: string | undefined): ReturnType<typeof ruleOf> => {
+    apart.silent.add(field);
+    return { limit, message: quoted(name, leaving.context.style), silent: true };
+  };
+  if (name === 'required' && given.isBooleanLiteral({ value: true })) return silent(undefined);
+  if (given.isNumericLiteral() || given.isRegExpLiteral()) return silent(textIn(leaving, given));
   if (given.isBooleanLiteral({ value: false }) || given.isStringLiteral({ value: '' })) return undefined;
   if (given.isObjectExpression()) {
     const [limit, message] = [memberNamed(given, 'value'), memberNamed(given, 'message')];
@@ -201,7 +225,7 @@ function ruleOf(
 /** What a function of the author’s asks of a value. */
 function validated(apart: TakenApart, own: OwnRules, given: NodePath): Step | undefined {
   const { names, leaving } = apart;
-  const value = `${names.values}.${own.field}`;
+  const value = valueOf(apart, own);
   const fn = given.isObjectMethod() ? undefined : functionOf(given);
   if (!fn || fn.node.async || fn.node.params.length > 2) return undefined;
   if (fn.node !== given.node) {

@@ -2,11 +2,12 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { wholeLines } from '../../source/removal.js';
 import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
+import { otherwise } from '../package-leaving/conditions.js';
 import { depthOf, isSeenAt, says, saysAt, textIn } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
-import { nameText } from '../package-leaving/ties.js';
+import type { RowField } from '../package-leaving/rows.js';
 import { callIn, runOf } from '../package-leaving/turns.js';
-import { fieldIn, type TakenApart } from './form.js';
+import { nameOf, ownFieldIn, type TakenApart } from './form.js';
 
 /** Calls of `setValue` one after the other: one change of all that they set. */
 export function saySet(apart: TakenApart, path: NodePath): boolean {
@@ -18,11 +19,14 @@ export function saySet(apart: TakenApart, path: NodePath): boolean {
   const run = statement.isExpressionStatement() ? runOf(statement, (one) => setIn(apart, one)) : [];
   if (run.length && run[0]?.statement.node !== statement.node) return true;
   const sets = run.length ? run.map(({ set }) => set) : [first];
-  const checked = sets.flatMap(({ checks, field }) => (checks ? [field] : []));
-  const pairs = (): string => sets.map(({ pair }) => pair()).join(', ');
+  const checked = sets.flatMap(({ checks, name }) => (checks ? [name] : []));
+  // a second one of the same list would build on the rows as they were before the first
+  const lists = sets.flatMap(({ row }) => (row ? [row.list] : []));
+  if (new Set(lists).size < lists.length) return false;
+  const pairs = (of: string): string => sets.map(({ pair }) => pair(of)).join(', ');
   leaving.turns.push({ path: call, does: checked.length ? 'whole' : 'sets' });
   if (!checked.length) {
-    says(leaving, call, () => `${names.setValues}((old) => ({ ...old, ${pairs()} }))`);
+    says(leaving, call, () => `${names.setValues}((old) => ({ ...old, ${pairs('old')} }))`);
   } else {
     if (!run.length) return false;
     needs.add('errors').add('recheck');
@@ -30,9 +34,9 @@ export function saySet(apart: TakenApart, path: NodePath): boolean {
     const next = leaving.context.freeName('next', 'nextValues');
     says(leaving, statement, () =>
       [
-        `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs())}${semicolon}`,
+        `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs(names.values))}${semicolon}`,
         `${names.setValues}(${next})${semicolon}`,
-        `${names.recheck}(${next}, ${checked.map((name) => nameText(apart, name)).join(', ')})${semicolon}`,
+        `${names.recheck}(${next}, ${checked.map((name) => name()).join(', ')})${semicolon}`,
       ].join(newline + depthOf(leaving, statement)),
     );
   }
@@ -53,15 +57,19 @@ function setIn(apart: TakenApart, statement: NodePath): SetPair | undefined {
 }
 
 interface SetPair {
-  field: string;
-  pair(): string;
+  row: RowField | undefined;
+  /** The name of what it sets, as an expression. */
+  name(): string;
+  /** What it sets, as a pair of an object of values. */
+  pair(of: string): string;
   checks: boolean;
 }
 
 function setPair(apart: TakenApart, call: NodePath<t.CallExpression>): SetPair | undefined {
   const [name, value, options, ...more] = call.get('arguments') as (NodePath | undefined)[];
-  const field = fieldIn(apart, name);
-  if (field === undefined || !value || more.length) return undefined;
+  const own = ownFieldIn(apart, name);
+  if (!own || !value || more.length) return undefined;
+  const { field, row } = own;
   const flags = options?.isObjectExpression() ? options.node.properties : [];
   if (options && !options.isObjectExpression()) return undefined;
   const isOn = (flag: string): boolean | undefined => {
@@ -75,9 +83,16 @@ function setPair(apart: TakenApart, call: NodePath<t.CallExpression>): SetPair |
     flags.length !== ['shouldValidate', 'shouldDirty', 'shouldTouch'].filter((one) => isOn(one)).length
   )
     return undefined;
-  const pair = (): string => {
+  if (row && name)
+    otherwise(apart.leaving, [name.node.start, name.node.end], name.node, 'the row is set where it stands');
+  const pair = (of: string): string => {
     const text = textIn(apart.leaving, value);
+    if (row) {
+      const index = textIn(apart.leaving, row.index);
+      const next = row.key === text ? text : `${row.key}: ${text}`;
+      return `${row.list}: ${of}.${row.list}.map((row, at) => (at === ${index} ? { ...row, ${next} } : row))`;
+    }
     return keyText(field) === text ? text : `${keyText(field)}: ${text}`;
   };
-  return { field, pair, checks };
+  return { row, name: () => nameOf(apart, own), pair, checks };
 }

@@ -54,12 +54,18 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
         known.set(skeleton, (known.get(skeleton) ?? new Set()).add(whole));
       for (const one of turnedRound(sources.script(file))) turned.add(one);
     }
+  const limits = new Set([...model.files].flatMap((file) => (isScript(file) ? limitsOf(sources.script(file)) : [])));
   const found: Caught[] = [];
   for (const { file, before, after } of files) {
     if (before === null || after === null || !isScript(file)) continue;
     const parsed = parseScript(file, after);
     if (!parsed.ok) continue;
-    const ruled = model.approach === 'signal-model' ? ruleConditions(parsed.script) : [];
+    const ruled =
+      model.approach === 'signal-model'
+        ? ruleConditions(parsed.script)
+        : model.approach === 'react-hook-form'
+          ? beyondLimits(parsed.script, limits)
+          : [];
     for (const { skeleton, whole, text, at } of expressionsOf(parsed.script)) {
       if (ruled.some(({ start, end }) => start <= at && end > at)) continue;
       const authors = known.get(skeleton);
@@ -83,6 +89,33 @@ function ruleConditions({ ast }: Script): { start: number; end: number }[] {
     const { expression } = node.consequent;
     if (t.isCallExpression(expression) && t.isIdentifier(expression.callee, { name: 'wrong' }))
       found.push({ start: node.test.start ?? 0, end: node.test.end ?? 0 });
+  });
+  return found;
+}
+
+/** The limits that rules of a package state by their names: `min: { value: 1, … }`. */
+function limitsOf({ ast, text }: Script): string[] {
+  const found: string[] = [];
+  t.traverseFast(ast, (node) => {
+    if (!t.isObjectProperty(node) || !t.isIdentifier(node.key) || !/^(?:min|max)(?:Length)?$/.test(node.key.name))
+      return;
+    const { value } = node;
+    const own = t.isObjectExpression(value)
+      ? value.properties.find((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: 'value' }))
+      : undefined;
+    const limit = t.isObjectProperty(own) ? own.value : value;
+    found.push(text.slice(limit.start ?? 0, limit.end ?? 0));
+  });
+  return found;
+}
+
+/** Comparisons with a limit that a rule stated by its name. */
+function beyondLimits({ ast, text }: Script, limits: ReadonlySet<string>): { start: number; end: number }[] {
+  const found: { start: number; end: number }[] = [];
+  t.traverseFast(ast, (node) => {
+    if (!t.isBinaryExpression(node) || !/^[<>]$/.test(node.operator)) return;
+    if (limits.has(text.slice(node.right.start ?? 0, node.right.end ?? 0)))
+      found.push({ start: node.start ?? 0, end: node.end ?? 0 });
   });
   return found;
 }
