@@ -20,6 +20,17 @@ export function memberTypeText(state: Pick<HeldObject, 'type'>, name: string, si
   return `${whole}[${quote}${name}${quote}]`;
 }
 
+/**
+ * A member of a type that code alone does not take apart, as `z.infer<typeof schema>`: it is asked of the type's name.
+ * @returns undefined where the type is taken apart, or has no name in the form's file
+ */
+export function memberOfOpaque(state: Pick<HeldObject, 'type'>, name: string, site: FormSite): string | undefined {
+  if (!state.type || typeMembers(state.type, site.load).size) return undefined;
+  const whole = typeNameIn(state.type, site);
+  const quote = styleOf(site.script.text).quote;
+  return whole !== undefined && /^\w+$/.test(whole) ? `${whole}[${quote}${name}${quote}]` : undefined;
+}
+
 /** What a member's type is made of, wherever its file is: it tells the kind of value. */
 export function memberTypeSaid(state: Pick<HeldObject, 'type'>, name: string, site: FormSite): string | undefined {
   return typeMembers(state.type, site.load).get(name)?.text;

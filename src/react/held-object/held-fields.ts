@@ -7,7 +7,7 @@ import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { plainCode, spanOf } from '../code.js';
 import { kindOf, kindOfType } from '../form-parts.js';
-import { memberTypeSaid, memberTypeText } from '../member-types.js';
+import { memberOfOpaque, memberTypeSaid, memberTypeText } from '../member-types.js';
 import { holderOf } from '../value-tracing.js';
 import type { HeldObject } from './held.js';
 import type { Slot } from './held-starts.js';
@@ -30,7 +30,10 @@ export function fieldOf(slot: Slot, state: HeldObject, site: FormSite): Field {
   const { initial } = slot;
   const script = initial?.script ?? site.script;
   const inferred = initial && initial.suffix === undefined ? expressionTypes(script).typeOf(initial.path) : undefined;
-  const written = site.script.typescript ? memberTypeText(state, slot.name, site) : undefined;
+  // a text that says something may be one of a few
+  const isOpen = inferred === undefined || (t.isStringLiteral(initial?.path.node) && initial.path.node.value !== '');
+  const opaque = isOpen && !slot.name.includes('.') ? memberOfOpaque(state, slot.name, site) : undefined;
+  const written = site.script.typescript ? (memberTypeText(state, slot.name, site) ?? opaque) : undefined;
   const controls = state.bound.filter(({ field }) => holderOf(field) === slot.name);
   const control = controls.find(({ field }) => field === slot.name)?.control;
   const rows = controls.some(({ field }) => field.includes('[]'));
