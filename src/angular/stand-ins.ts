@@ -41,7 +41,7 @@ function instanceSource(node: t.ClassDeclaration, script: Script, load: LoadScri
     const put = (source: string): string[] => [`${JSON.stringify(name)}: ${source}`];
     if (t.isClassMethod(member) || t.isTSDeclareMethod(member)) {
       if (member.kind === 'constructor') return [];
-      if (member.kind === 'method') return put(functionSource(member.returnType, name, valueOf));
+      if (member.kind === 'method') return put(functionSource({ typeAnnotation: member.returnType }, name, valueOf));
       return t.isTSTypeAnnotation(member.returnType) ? put(valueOf(member.returnType)) : [];
     }
     if (!t.isClassProperty(member)) return [];

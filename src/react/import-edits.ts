@@ -71,7 +71,9 @@ export function reactImportEdits(script: Script, wish: ImportWish, usesLeft: (na
     const style = styleOf(script.text);
     const from = quoted('react', style);
     const first = script.ast.program.body.find((node) => t.isImportDeclaration(node));
-    const text = `import { ${wish.add.join(', ')} } from ${from}${style.semicolon}${style.newline}${first ? '' : style.newline}`;
+    const areTypes = wish.add.length > 0 && wish.add.every((name) => name.startsWith('type '));
+    const names = wish.add.map((name) => (areTypes ? name.slice('type '.length) : name)).join(', ');
+    const text = `import ${areTypes ? 'type ' : ''}{ ${names} } from ${from}${style.semicolon}${style.newline}${first ? '' : style.newline}`;
     return {
       call: (name) => name,
       edits: wish.add.length ? [{ start: first?.start ?? 0, end: first?.start ?? 0, text }] : [],

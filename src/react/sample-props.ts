@@ -199,7 +199,7 @@ export function sampleComponent(script: Script, name: string, load: FormSite['lo
     if (key === 'children' || key === 'ref' || given.includes(key)) return [];
     const sampleOf = (next: t.Node): string => sampler.valueOf({ node: next, script: home }, key, 0);
     const source = t.isTSMethodSignature(member)
-      ? functionSource(member.typeAnnotation, key, sampleOf)
+      ? functionSource(member, key, sampleOf)
       : member.typeAnnotation
         ? sampleOf(member.typeAnnotation)
         : 'undefined';

@@ -83,7 +83,12 @@ function breakOf(node: t.Node, page: Page): Break | undefined {
   if (t.isJSXOpeningElement(node)) return brokenElement(node, page);
   if (t.isJSXAttribute(node)) return brokenHandler(node, page);
   if (t.isObjectExpression(node)) return brokenList(node, node.properties, page);
-  if (t.isObjectPattern(node)) return brokenList(node, node.properties, page);
+  if (t.isObjectPattern(node)) {
+    // its type stands behind its brace
+    const typed = node.typeAnnotation?.start ?? undefined;
+    const end = typed === undefined ? (node.end ?? 0) : page.text.lastIndexOf('}', typed) + 1;
+    return brokenList({ ...node, end }, node.properties, page);
+  }
   if (t.isArrayExpression(node)) return brokenList(node, node.elements, page);
   if (t.isCallExpression(node)) return brokenCall(node, page);
   if (t.isBlockStatement(node)) return brokenBlock(node, page);

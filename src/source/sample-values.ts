@@ -87,7 +87,7 @@ export function samplerWith(load: LoadScript): Sampler {
       if (t.isTSNumberKeyword(node)) return '3';
       if (t.isTSBooleanKeyword(node)) return 'false';
       if (t.isTSNullKeyword(node)) return 'null';
-      if (t.isTSFunctionType(node)) return functionSource(node.typeAnnotation, name, inner);
+      if (t.isTSFunctionType(node)) return functionSource(node, name, inner);
       if (t.isTSLiteralType(node)) return script.text.slice(node.literal.start ?? 0, node.literal.end ?? 0);
       if (t.isTSArrayType(node)) return listSource(node.elementType);
       if (t.isTSTypeOperator(node)) return inner(node.typeAnnotation);
@@ -109,7 +109,7 @@ export function samplerWith(load: LoadScript): Sampler {
       function memberSource(member: t.TSPropertySignature | t.TSMethodSignature, home: Script): string {
         const sampleOf = (next: t.Node): string =>
           sampler.valueOf({ node: next, script: home }, sampledKey(member), depth + 1);
-        if (t.isTSMethodSignature(member)) return functionSource(member.typeAnnotation, sampledKey(member), sampleOf);
+        if (t.isTSMethodSignature(member)) return functionSource(member, sampledKey(member), sampleOf);
         return member.typeAnnotation ? sampleOf(member.typeAnnotation) : 'undefined';
       }
 
@@ -145,21 +145,27 @@ export function samplerWith(load: LoadScript): Sampler {
 }
 
 /**
- * A function that records its calls and answers as its result says: with a promise, a stream, or nothing.
+ * A function that records its calls and answers as its result says: with a promise, a stream, or nothing. What it is given
+ * beyond the parameters of its type does not reach it.
  * @param sampleOf a value of a type that stands in the result
  */
 export function functionSource(
-  result: t.Node | null | undefined,
+  {
+    parameters,
+    typeAnnotation: result,
+  }: { parameters?: readonly t.Node[]; typeAnnotation?: t.Node | null | undefined },
   name: string,
   sampleOf: (type: t.Node) => string,
 ): string {
+  const most = !parameters || parameters.some((one) => t.isRestElement(one)) ? '' : `.slice(0, ${parameters.length})`;
+  const recorded = `${spySource(name)}(...values${most})`;
   const type = t.isTSTypeAnnotation(result) ? result.typeAnnotation : result;
   const awaited = t.isTSTypeReference(type) && t.isIdentifier(type.typeName) ? type.typeName.name : '';
-  if (!t.isTSTypeReference(type) || !/^(?:Promise|Observable)$/.test(awaited)) return spySource(name);
+  if (!t.isTSTypeReference(type) || !/^(?:Promise|Observable)$/.test(awaited)) return `((...values) => ${recorded})`;
   const promised = type.typeParameters?.params[0];
   // what is promised is good news
   const sample = t.isTSBooleanKeyword(promised) ? 'true' : promised ? sampleOf(promised) : 'undefined';
   const given = sample === 'undefined' ? '' : `, () => (${sample})`;
   const answer = `answer(${JSON.stringify(name)}${given})`;
-  return `((...values) => { ${spySource(name)}(...values); return ${awaited === 'Observable' ? `stream(${answer})` : answer}; })`;
+  return `((...values) => { ${recorded}; return ${awaited === 'Observable' ? `stream(${answer})` : answer}; })`;
 }

@@ -176,7 +176,9 @@ function furtherImports({ script, context }: Leaving, { imports }: Block): Edit[
     const known = all.find(({ source, importKind }) => source.value === module && importKind !== 'type');
     const beside = known?.specifiers.findLast((one) => t.isImportSpecifier(one))?.end;
     if (typeof beside === 'number') return { start: beside, end: beside, text: `, ${name}` };
-    const at = all.at(-1)?.end ?? 0;
+    // packages stand before files of the project
+    const own = all.filter(({ source }) => !source.value.startsWith('.'));
+    const at = (own.at(-1) ?? all.at(-1))?.end ?? 0;
     const line = `import { ${name} } from ${quoted(module, style)}${style.semicolon}`;
     return { start: at, end: at, text: all.length ? style.newline + line : line + style.newline };
   });

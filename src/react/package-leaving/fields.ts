@@ -14,6 +14,8 @@ import { seenControl, seenField, seenForm } from '../seen-form.js';
 export interface PackageControl {
   field: string;
   control: JsxControl;
+  /** The component that draws it, where that is not the form’s own. */
+  site?: FormSite;
 }
 
 /** What a form begins as, value by value; undefined where no object tells it. */
@@ -45,31 +47,42 @@ export function packageModel(
     objects: readonly NodePath<t.Identifier>[];
     /** The fields by all that the code names; those of what it begins as where it is empty. */
     names: readonly string[];
+    /** Further components that the form stands in, with their names for it. */
+    parts?: readonly { site: FormSite; objects: readonly NodePath<t.Identifier>[] }[];
   },
 ): FormModel {
   const { script } = site;
   const values = startValues(parts.start, site) ?? [];
   const begins = new Map(values.map((one) => [one.name, one]));
   const named = parts.names.length ? parts.names : values.map(({ name }) => name);
-  const bound = parts.controls.map(({ field, control }) => seenControl(site, field, control));
+  const bound = parts.controls.map(({ field, control, site: own }) => seenControl(own ?? site, field, control));
   const fields = named.map((name): Field => {
     const own = bound.find(({ field }) => field === name);
-    const seen = seenField(name, own, spanOf(script.file, parts.made));
+    const shown = seenField(name, own, spanOf(script.file, parts.made));
     const start = begins.get(name);
-    if (!start) return seen;
+    if (!start) return shown;
     const type = expressionTypes(start.script).typeOf(start.path);
     const code = plainCode(start.script.file, start.path);
     return {
-      ...seen,
+      ...shown,
       kind: own ? kindOf(own.control, type) : kindOfType(type),
       type,
       initial: { code, text: start.script.text.slice(code.start, code.end), when: 'constant' },
       declared: code,
     };
   });
+  const further = parts.parts ?? [];
+  const seen = seenForm(site, approach, fields, bound);
   return {
-    ...seenForm(site, approach, fields, bound),
+    ...seen,
+    files: [...new Set([...seen.files, ...further.map((part) => part.site.script.file)])],
     declarations: [{ role: 'state', span: spanOf(script.file, parts.made), what: approach }],
-    names: parts.objects.map(({ node }) => ({ file: script.file, name: node.name, declaredAt: node.start ?? 0 })),
+    names: [{ site, objects: parts.objects }, ...further].flatMap((part) =>
+      part.objects.map(({ node }) => ({
+        file: part.site.script.file,
+        name: node.name,
+        declaredAt: node.start ?? 0,
+      })),
+    ),
   };
 }

@@ -121,21 +121,28 @@ export function planByHook(
   return planOf(leaving, block);
 }
 
-/** The model of a form that a hook makes, with the controls that belong to its fields. */
+/**
+ * The model of a form that a hook makes, with the controls that belong to its fields.
+ * @param parts components that the form is handed to, each as a site of its own, with its names for the form
+ */
 export function modelByHook(
   site: FormSite,
   approach: string,
   form: HookForm,
   names: readonly string[],
   fieldOf: (control: JsxControl) => string | undefined,
+  parts: readonly { site: FormSite; objects: readonly NodePath<t.Identifier>[] }[] = [],
 ): FormModel {
-  const controls = controlsIn(site.component.path, site.script.text).flatMap((control) => {
-    const field = fieldOf(control);
-    return field === undefined ? [] : [{ field, control }];
-  });
+  const controls = [site, ...parts.map((part) => part.site)].flatMap((own) =>
+    controlsIn(own.component.path, own.script.text).flatMap((control) => {
+      const field = fieldOf(control);
+      return field === undefined ? [] : [{ field, control, site: own }];
+    }),
+  );
   const id = form.hook.get('id') as NodePath;
   const start = form.options.get('defaultValues');
   return packageModel(site, approach, {
+    parts,
     start,
     controls,
     made: form.hook.parentPath,

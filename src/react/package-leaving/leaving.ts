@@ -28,6 +28,8 @@ export interface Leaving {
   gone: Set<Binding>;
   /** Places that look at the values of their view, or change them. */
   turns: Turn[];
+  /** That of the form’s own component, where this is a component which the form is handed to. */
+  outer?: Leaving;
 }
 
 /** Begins to take a form of a site out of its package. */
@@ -101,12 +103,14 @@ export function depthOf({ script }: Leaving, { node }: { node: t.Node }): string
 }
 
 /** A name for something of the component: a wished one that nothing stands in the way of. */
-export function nameIn({ site, context, gone }: Leaving, ...wished: [string, ...string[]]): string {
-  const { scope } = site.component.path;
-  const isFree = (name: string): boolean => {
-    const known = scope.getBinding(name);
-    return (!known || gone.has(known)) && !scope.hasGlobal(name);
-  };
+export function nameIn(leaving: Leaving, ...wished: [string, ...string[]]): string {
+  const { site, context, gone, outer } = leaving;
+  const scopes = [site, ...(outer ? [outer.site] : [])].map(({ component }) => component.path.scope);
+  const isFree = (name: string): boolean =>
+    scopes.every((scope) => {
+      const known = scope.getBinding(name);
+      return (!known || gone.has(known)) && !scope.hasGlobal(name);
+    });
   const [first, ...others] = wished;
   return wished.find(isFree) ?? context.freeName(first, ...others);
 }

@@ -85,7 +85,7 @@ function addCheck(apart: TakenApart, stated: Stated, block: Block): void {
 /** The statements that check fields of the form, or those of each row of a list. */
 function listLines(apart: TakenApart, list: string | undefined, rules: readonly OwnRules[]): string[] {
   const lines = rules.flatMap((own) => checkLines(apart, own));
-  const [index] = rules.flatMap(({ row }) => (row ? [textIn(apart.leaving, row.index)] : []));
+  const [index] = rules.flatMap(({ row, leaving }) => (row ? [textIn(leaving, row.index)] : []));
   if (list === undefined || index === undefined || !lines.length) return lines;
   const asked = lines.some((line) => /\brow\b/.test(line)) ? 'row' : '_';
   return [

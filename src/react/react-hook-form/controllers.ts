@@ -27,6 +27,8 @@ import { registers } from './registered.js';
 export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const made = importOfTag(element.get('openingElement').get('name') as NodePath);
   if (made?.module !== 'react-hook-form') return;
+  // what it holds stays, and is said where the form is handed on
+  if (made.name === 'FormProvider') return;
   if (made.name === 'Controller') sayController(apart, element);
   else stays(apart.leaving, element.get('openingElement'), `<${made.name}> is not drawn without the package yet`);
 }

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Apart, PlainNames } from '../package-leaving/apart.js';
+import type { Leaving } from '../package-leaving/leaving.js';
 import { rowFieldNamed, rowName, type RowField } from '../package-leaving/rows.js';
 import { nameText } from '../package-leaving/ties.js';
 import type { SchemaRules } from '../package-leaving/schemas.js';
@@ -35,6 +36,8 @@ export interface OwnRules extends OwnField {
   numeric: boolean;
   /** A control of the page that takes numbers or dates as text; a list of rows has none. */
   element: NodePath<t.JSXElement> | undefined;
+  /** The component in which it is registered. */
+  leaving: Leaving;
 }
 
 /** What changes a list of rows, by the names of the package. */
@@ -56,6 +59,8 @@ export interface OwnList {
   called: Set<ListChange>;
   /** Changes after which the first control of a new row gets the focus. */
   focusing: Set<ListChange>;
+  /** The component that keeps it. */
+  leaving: Leaving;
   call: NodePath<t.CallExpression>;
 }
 
@@ -74,6 +79,10 @@ export interface TakenApart extends Apart {
   schema: SchemaRules | undefined;
   /** Fields that hold numbers, because their control is told to give them. */
   numeric: Set<string>;
+  /** Where a component that the form is handed to is drawn. */
+  drawnBy?: { apart: TakenApart; element: NodePath<t.JSXElement> };
+  /** Types of the framework that such a component needs for what it is given. */
+  partTypes?: string[];
   /** Lists of rows, by their names. */
   lists: Map<string, OwnList>;
   /** The first control of a row of each list. */

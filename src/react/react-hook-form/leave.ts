@@ -1,4 +1,4 @@
-import type { NodePath } from '@babel/traverse';
+import type { NodePath, Visitor } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
@@ -30,6 +30,9 @@ import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
 import { momentsOf, type FormNames, type TakenApart } from './form.js';
+import { memberNamed } from '../../source/behind-names.js';
+import { givenParts, giveParts, hooksIn, partPlans, type GivenPart } from './context.js';
+import { contextParts } from './context-parts.js';
 import { changeOfRow, focusesRows, refuseLists, sayList } from './rows.js';
 import { sayWatchedChild } from './watchers.js';
 import { sayMember, valuesAsked } from './places.js';
@@ -43,12 +46,15 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   const moments = momentsOf(form);
   if (!moments) stays(leaving, form.options.get('mode') ?? form.call, 'when it checks is told only when the form runs');
   if (!apart || !moments) return leftByHand(leaving.ledger);
+  const parts = givenParts(apart);
   refuseUnknown(leaving, form, known);
   const blurs = moments.before !== 'onSubmit' && moments.before !== 'onChange' ? true : moments.after === 'onBlur';
-  const asksLeft = form.taken.places.some(({ member }) => member === 'formState.touchedFields');
+  const asksLeft = [form.taken, ...parts.map(({ taken }) => taken)].some(({ places }) =>
+    places.some(({ member }) => member === 'formState.touchedFields'),
+  );
   if (blurs || asksLeft) apart.needs.add('handleBlur');
   if (moments.before === 'onTouched') apart.needs.add('touched');
-  sayAll(apart, site);
+  sayAll(apart, site, parts);
   saySender(apart);
   refuseLists(apart);
   refuseLate(
@@ -59,7 +65,12 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (stated.focuses || focusesRows(apart)) sayFormElement(apart, site);
-  return planByHook(leaving, model, form, ['defaultValues'], (block) => addBlock(apart, stated, block));
+  const plan = planByHook(leaving, model, form, ['defaultValues'], (block) => {
+    addBlock(apart, stated, block);
+    giveParts(parts, apart, stated, block);
+  });
+  const others = plan.edits.length ? partPlans(parts, apart) : [];
+  return { ...plan, edits: [...plan.edits, ...others.flatMap(({ edits }) => edits)] };
 }
 
 /** What is stated of a value, without what is done besides when it changes. */
@@ -163,15 +174,16 @@ function resolverOf(leaving: Leaving, form: HookForm, fields: readonly string[])
   return schemaRules(leaving, schema, fields, listsOf(leaving));
 }
 
-/** How many lists of rows a component keeps with the package. */
+/** How many lists of rows the components of a form keep with the package. */
 function listsOf({ site }: Leaving): number {
   let count = 0;
-  site.component.path.traverse({
+  const visitor: Visitor = {
     CallExpression(call) {
       const made = calledImport(call);
       if (made?.module === 'react-hook-form' && made.name === 'useFieldArray') count += 1;
     },
-  });
+  };
+  for (const { component } of [site, ...contextParts(site).parts]) component.path.traverse(visitor);
   return count;
 }
 
@@ -197,6 +209,9 @@ function senderOf({ taken }: HookForm): TakenApart['send'] {
 
 /** A list of checked boxes is in the order in which they stand. */
 function boxesInOrder(list: string, value: string, checked: string, box: NodePath<t.JSXElement>): string | undefined {
+  const one = `(one) => (one === ${value} ? ${checked} : ${list}.includes(one))`;
+  const written = boxesBeside(box);
+  if (written) return `[${written.join(', ')}].filter(${one})`;
   const fn = box.findParent((parent) => parent.isFunction());
   const call = fn?.parentPath;
   if (!fn?.isFunction() || !call?.isCallExpression()) return undefined;
@@ -209,30 +224,61 @@ function boxesInOrder(list: string, value: string, checked: string, box: NodePat
   )
     return undefined;
   const source = callee.get('object') as NodePath;
-  if (!source.isIdentifier()) return undefined;
-  return `${source.node.name}.filter((one) => (one === ${value} ? ${checked} : ${list}.includes(one)))`;
+  return source.isIdentifier() ? `${source.node.name}.filter(${one})` : undefined;
+}
+
+/** The values of all boxes that are registered for the field of one, where each is written out. */
+function boxesBeside(box: NodePath<t.JSXElement>): string[] | undefined {
+  const registered = (element: NodePath<t.JSXElement>): string | undefined => {
+    const spread = element.node.openingElement.attributes.find((one) => t.isJSXSpreadAttribute(one));
+    const [name] = t.isCallExpression(spread?.argument) ? spread.argument.arguments : [];
+    return t.isStringLiteral(name) ? name.value : undefined;
+  };
+  const field = registered(box);
+  const component = box.findParent((one) => one.isFunction());
+  if (field === undefined || !component || component.parentPath?.isCallExpression()) return undefined;
+  const values: (string | undefined)[] = [];
+  component.traverse({
+    JSXElement(element) {
+      if (tagOf(element) !== 'input' || registered(element) !== field) return;
+      const value = attributesOf(element).find(({ name }) => name === 'value')?.value;
+      values.push(value?.isStringLiteral() ? value.toString() : undefined);
+    },
+  });
+  const known = values.flatMap((value) => (value === undefined ? [] : [value.replaceAll('"', "'")]));
+  return known.length === values.length ? known : undefined;
 }
 
 /** Says every place of the component that speaks of the package. */
-function sayAll(apart: TakenApart, site: FormSite): void {
-  // which values names stand for is known before conditions are told in their words
-  const order = (member: string): number => (member === 'watch' ? 0 : member === 'register' ? 2 : 1);
-  const places = [...apart.form.taken.places].sort(
-    (a, b) => order(a.member) - order(b.member) || (a.path.node.start ?? 0) - (b.path.node.start ?? 0),
-  );
-  sayFollowed(apart, site);
-  for (const place of places) sayMember(apart, place);
-  const elements: NodePath<t.JSXElement>[] = [];
-  site.component.path.traverse({ JSXElement: (element) => void elements.push(element) });
-  for (const element of elements) sayPart(apart, element);
+function sayAll(apart: TakenApart, site: FormSite, parts: readonly GivenPart[]): void {
+  sayFollowed(apart, site, parts);
+  sayPlaces(apart, site);
+  for (const part of parts) {
+    for (const call of hooksIn(part)) sayHook(part.apart, call);
+    sayPlaces(part.apart, part.site);
+  }
   // of several controls of one field the last one says its rules
-  apart.rules = apart.rules.filter(
+  const rules = apart.rules.filter(
     (one, index) => !apart.rules.slice(index + 1).some((later) => later.field === one.field && !later.shownWhen.length),
   );
   // a control that is shown later is registered, and gets the focus, behind those that are there at first
   const late = ({ shownWhen }: TakenApart['rules'][number]): number =>
     shownWhen.every((text) => holdsAtFirst(apart, text())) ? 0 : 1;
-  apart.rules.sort((a, b) => late(a) - late(b) || a.at - b.at);
+  rules.sort((a, b) => late(a) - late(b) || a.at - b.at);
+  apart.rules.splice(0, apart.rules.length, ...rules);
+}
+
+/** Says the places of one component, and the package’s elements in it. */
+function sayPlaces(apart: TakenApart, { component }: FormSite): void {
+  // which values names stand for is known before conditions are told in their words
+  const order = (member: string): number => (member === 'watch' ? 0 : member === 'register' ? 2 : 1);
+  const places = [...apart.form.taken.places].sort(
+    (a, b) => order(a.member) - order(b.member) || (a.path.node.start ?? 0) - (b.path.node.start ?? 0),
+  );
+  for (const place of places) sayMember(apart, place);
+  const elements: NodePath<t.JSXElement>[] = [];
+  component.path.traverse({ JSXElement: (element) => void elements.push(element) });
+  for (const element of elements) sayPart(apart, element);
 }
 
 /** Whether a condition holds for the values that the form begins with, as far as it is told. */
@@ -272,34 +318,37 @@ function sayFormElement({ leaving, names }: TakenApart, { region }: FormSite): v
   );
 }
 
-/** `useWatch({ control, name })` of the component itself. */
-function sayFollowed(apart: TakenApart, { component, script }: FormSite): void {
-  const { leaving } = apart;
+/** The package’s other hooks in the file: those of the component itself, and of components that follow its values. */
+function sayFollowed(apart: TakenApart, { component, script }: FormSite, parts: readonly GivenPart[]): void {
   script.program.traverse({
     CallExpression(call) {
       const made = calledImport(call);
       if (made?.module !== 'react-hook-form' || made.name === 'useForm') return;
-      const isOwn = call.findParent((parent) => parent.node === component.path.node) !== null;
-      if (made.name === 'useWatch' && !isOwn && sayWatchedChild(apart, call)) return;
-      if (made.name === 'useFieldArray' && isOwn && sayList(apart, call)) return;
-      const [given] = call.get('arguments') as (NodePath | undefined)[];
-      const name = given?.isObjectExpression()
-        ? given
-            .get('properties')
-            .find((one) => one.isObjectProperty() && t.isIdentifier(one.node.key, { name: 'name' }))
-        : undefined;
-      const asked = name?.isObjectProperty() ? (name.get('value') as NodePath) : undefined;
-      const text = made.name === 'useWatch' && isOwn && given ? valuesAsked(apart, asked ? [asked] : []) : undefined;
-      if (text === undefined) {
-        stays(leaving, call, `${made.name} of the package is not said here without it yet`);
-        return;
-      }
-      const declared = call.parentPath;
-      if (declared.isVariableDeclarator() && t.isIdentifier(declared.node.id) && asked?.isStringLiteral())
-        apart.watched.set(declared.node.id.name, asked.node.value);
-      says(leaving, call, text);
+      const isIn = ({ node }: NodePath): boolean => call.findParent((parent) => parent.node === node) !== null;
+      if (parts.some((part) => isIn(part.component.path))) return;
+      if (isIn(component.path)) sayHook(apart, call);
+      else if (made.name !== 'useWatch' || !sayWatchedChild(apart, call))
+        stays(apart.leaving, call, `${made.name} of the package is not said here without it yet`);
     },
   });
+}
+
+/** `useWatch({ control, name })` and `useFieldArray({ control, name })` of a component that has the form. */
+function sayHook(apart: TakenApart, call: NodePath<t.CallExpression>): void {
+  const { leaving } = apart;
+  const made = calledImport(call);
+  if (made?.name === 'useFieldArray' && sayList(apart, call)) return;
+  const [given] = call.get('arguments') as (NodePath | undefined)[];
+  const asked = given && memberNamed(given, 'name');
+  const text = made?.name === 'useWatch' && given ? valuesAsked(apart, asked ? [asked] : []) : undefined;
+  if (text === undefined) {
+    stays(leaving, call, `${made?.name ?? 'a hook'} of the package is not said here without it yet`);
+    return;
+  }
+  const declared = call.parentPath;
+  if (declared.isVariableDeclarator() && t.isIdentifier(declared.node.id) && asked?.isStringLiteral())
+    apart.watched.set(declared.node.id.name, asked.node.value);
+  says(leaving, call, text);
 }
 
 /** The type that the package gives the function which sends, said without it. */

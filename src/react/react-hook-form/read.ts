@@ -1,13 +1,21 @@
+import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import type { JsxControl } from '../jsx-controls.js';
 import { modelByHook } from '../package-leaving/hook-form.js';
+import { contextParts } from './context-parts.js';
 import type { HookForm } from './found.js';
 
 /** Reads a form of the package: its fields with what they begin as, and the controls that are registered for them. */
 export function readHookForm(site: FormSite, form: HookForm, names: readonly string[]): FormModel {
-  return modelByHook(site, 'react-hook-form', form, names, registeredAs);
+  const { parts } = contextParts(site);
+  const further = parts.map(({ site: own, made }) => {
+    const declarator = made.parentPath;
+    const id = declarator.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
+    return { site: own, objects: id?.isIdentifier() ? [id] : [] };
+  });
+  return modelByHook(site, 'react-hook-form', form, names, registeredAs, further);
 }
 
 /** The field of `{...register('town')}`. */

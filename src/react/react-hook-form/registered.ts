@@ -31,7 +31,7 @@ export function registers(
     at,
     element,
     numeric,
-  }: Omit<OwnRules, 'shownWhen' | 'at' | 'element'> & {
+  }: Omit<OwnRules, 'shownWhen' | 'at' | 'element' | 'leaving'> & {
     at: NodePath;
     element: NodePath<t.JSXElement>;
   },
@@ -41,12 +41,56 @@ export function registers(
   const ignored = schema && rules?.get('properties').find(({ node }) => !aboutValues(node));
   // the package asks its schema alone
   if (ignored) stays(leaving, ignored, 'the schema checks in place of this rule, which the package passes over');
-  const when = shownWhen(apart, element);
+  const when = shownIn(apart, element);
+  if (rules) refuseForeign(apart, rules);
   // a row is there with its list
   const isShown = when && (!row || isWithRows(apart, element));
   if (isShown)
-    apart.rules.push({ field, row, rules, at: at.node.start ?? 0, shownWhen: row ? [] : when, numeric, element });
+    apart.rules.push({
+      field,
+      row,
+      rules,
+      at: placeOf(apart, at),
+      shownWhen: row ? [] : when,
+      numeric,
+      element,
+      leaving,
+    });
   else stays(leaving, rules ?? at, 'when it is shown is no plain condition');
+}
+
+/** Where something stands in the page: what a component draws comes where the component stands. */
+function placeOf({ drawnBy }: TakenApart, { node }: NodePath): number {
+  const at = node.start ?? 0;
+  return drawnBy ? (drawnBy.element.node.start ?? 0) + at / 1e9 : at;
+}
+
+/** The conditions under which an element is shown, with those of the component that it is a part of. */
+function shownIn(apart: TakenApart, element: NodePath<t.JSXElement>): (() => string)[] | undefined {
+  const { drawnBy } = apart;
+  const around = drawnBy ? shownWhen(drawnBy.apart, drawnBy.element) : [];
+  const own = shownWhen(apart, element);
+  return around && own && [...around, ...own];
+}
+
+/** Rules of a component that the form is handed to go to the form’s own: what only that component knows stays there. */
+function refuseForeign({ leaving }: TakenApart, rules: NodePath): void {
+  const { outer, site } = leaving;
+  if (!outer) return;
+  const isOther = outer.script.file !== leaving.script.file;
+  rules.traverse({
+    Identifier(inner) {
+      if (!inner.isReferencedIdentifier()) return;
+      const of = inner.scope.getBinding(inner.node.name)?.scope.path;
+      if (!of || of.findParent((one) => one.node === rules.node)) return;
+      const isOwn =
+        of.node === site.component.path.node || of.findParent((one) => one.node === site.component.path.node);
+      // the index of a row is said by the function that checks
+      if (of.isFunction() && of.parentPath?.isCallExpression()) return;
+      if (isOwn || (isOther && of.isProgram()))
+        stays(leaving, inner, 'the rule asks something that only this component knows');
+    },
+  });
 }
 
 /** Whether nothing but the list itself decides if a control of its rows is shown. */
@@ -86,7 +130,7 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   if (['onChange', 'onBlur', 'checked', 'ref', 'defaultValue', 'defaultChecked'].some((one) => own.has(one)))
     return false;
   const further = rules && memberNamed(rules, 'onChange');
-  if (row && rules && (further || memberNamed(rules, 'deps'))) return false;
+  if ((row ?? apart.drawnBy) && rules && (further || memberNamed(rules, 'deps'))) return false;
   const besides = further && sayBesides(apart, field, further);
   if (further && !besides) return false;
   const numeric = rules ? memberNamed(rules, 'valueAsNumber')?.isBooleanLiteral({ value: true }) === true : false;

@@ -66,13 +66,14 @@ export function sayList(apart: TakenApart, call: NodePath<t.CallExpression>): bo
       shownWhen: [],
       numeric: false,
       element: undefined,
+      leaving,
     });
   const taken = membersTaken(declarator.get('id') as NodePath);
   for (const path of taken.unclear) stays(leaving, path, 'the list is handed on as a whole');
   for (const [member, local] of taken.locals) {
     const binding = call.scope.getBinding(local);
     if (binding) leaving.gone.add(binding);
-    if (isChange(member)) list.changes.set(member, local);
+    if (isChange(member) && nameIn(leaving, local) === local) list.changes.set(member, local);
   }
   const id = declarator.get('id') as NodePath;
   const whole = id.isIdentifier() ? id.scope.getBinding(id.node.name) : undefined;
@@ -108,6 +109,7 @@ function listNamed({ leaving }: TakenApart, name: string, call: NodePath<t.CallE
     changes: new Map(),
     called: new Set(),
     focusing: new Set(),
+    leaving,
     call,
   };
 }
@@ -214,11 +216,11 @@ export function focusesRows({ lists }: TakenApart): boolean {
 /** Leaves by hand what asks more of a list than its rows tell. */
 export function refuseLists(apart: TakenApart): void {
   const { leaving, lists, firstControls, form } = apart;
-  for (const { name, focusing, call } of lists.values()) {
+  for (const { name, focusing, call, leaving: own } of lists.values()) {
     const first = firstControls.get(name);
     const type = first && attributesOf(first.element).find((one) => one.name === 'type')?.text;
     if (focusing.size && (!first || type === 'radio'))
-      stays(leaving, call, 'which control of a new row gets the focus is not told');
+      stays(own, call, 'which control of a new row gets the focus is not told');
   }
   if (!lists.size) return;
   for (const { member, path } of form.taken.places) {
@@ -283,7 +285,7 @@ export function addLists(apart: TakenApart, stated: Stated, block: Block): void 
 }
 
 /** The types of values that a row holds. */
-function valueTypes(kinds: ReadonlyMap<string, Kind> | undefined): string {
+export function valueTypes(kinds: ReadonlyMap<string, Kind> | undefined): string {
   const held = [...(kinds?.values() ?? [])];
   const types = (['text', 'number', 'flag', 'list'] as const).filter((kind) => held.includes(kind));
   const said = { text: 'string', number: 'number', flag: 'boolean', list: 'string[]' };
@@ -296,7 +298,6 @@ function addList(apart: TakenApart, stated: Stated, block: Block, list: OwnList)
   const used = [...list.changes].filter(([member]) => list.called.has(member));
   if (!used.length) return;
   const type = typescript && stated.type !== undefined ? memberType(stated.type, list.name) : undefined;
-  const rowType = type && `${type}[number]`;
   const numbers = typescript ? 'number[]' : undefined;
   const moves = used.some(([member]) => !/^(?:append|replace)$/.test(member));
   const kept = moves ? keptOfRows(apart, stated, list) : [];
@@ -317,8 +318,7 @@ function addList(apart: TakenApart, stated: Stated, block: Block, list: OwnList)
     ]);
   }
   const flush = list.focusing.size ? importedFor(block, leaving, 'react-dom', 'flushSync') : '';
-  for (const [member, name] of used)
-    addListChange(block, list, member, { name, rows, type, rowType, typescript, flush });
+  for (const [member, name] of used) addListChange(block, list, member, { name, rows, type, flush });
 }
 
 /** What is kept of each row by its names, and is to move with it: setter and state. */
@@ -374,65 +374,65 @@ interface ChangeText {
   name: string;
   rows: string;
   type: string | undefined;
-  rowType: string | undefined;
-  typescript: boolean;
   flush: string;
 }
 
+/** What a function that changes a list takes, with its types where there are any. */
+export function listParameters(member: ListChange, type: string | undefined): string {
+  const number = (parameter: string): string => typedAs(parameter, type && 'number');
+  const row = typedAs('row', type && `${type}[number]`);
+  const said: Record<ListChange, string> = {
+    append: row,
+    prepend: row,
+    insert: `${number('index')}, ${row}`,
+    remove: number('index'),
+    swap: `${number('one')}, ${number('other')}`,
+    move: `${number('from')}, ${number('to')}`,
+    update: `${number('index')}, ${row}`,
+    replace: typedAs('next', type),
+  };
+  return said[member];
+}
+
 function addListChange(block: Block, list: OwnList, member: ListChange, text: ChangeText): void {
-  const { name, rows, type, rowType, typescript, flush } = text;
-  const number = (parameter: string): string => typedAs(parameter, typescript ? 'number' : undefined);
-  const row = typedAs('row', rowType);
+  const { name, rows, type, flush } = text;
   const all = `${rows}.map((_, at) => at)`;
   const arrange = (next: string, from: string): string => `${list.arrange}(${next}, ${from});`;
   const focused = (index: string, call: string): string[] =>
     list.focusing.has(member) ? [`${flush}(() => ${call.replace(/;$/, '')});`, `${list.focus}(${index});`] : [call];
-  const inOrder = `from.flatMap((at) => ${rows}.slice(at, at + 1))`;
-  const bodies: Record<ListChange, [string, string[]]> = {
-    append: [row, focused(`${rows}.length`, arrange(`[...${rows}, row]`, `[...${all}, -1]`))],
-    prepend: [row, focused('0', arrange(`[row, ...${rows}]`, `[-1, ...${all}]`))],
-    insert: [
-      `${number('index')}, ${row}`,
-      focused(
-        'index',
-        arrange(
-          `[...${rows}.slice(0, index), row, ...${rows}.slice(index)]`,
-          `[...${all}.slice(0, index), -1, ...${all}.slice(index)]`,
-        ),
+  const inOrder = (order: string): string => `${order}.flatMap((at) => ${rows}.slice(at, at + 1))`;
+  const bodies: Record<ListChange, string[]> = {
+    append: focused(`${rows}.length`, arrange(`[...${rows}, row]`, `[...${all}, -1]`)),
+    prepend: focused('0', arrange(`[row, ...${rows}]`, `[-1, ...${all}]`)),
+    insert: focused(
+      'index',
+      arrange(
+        `[...${rows}.slice(0, index), row, ...${rows}.slice(index)]`,
+        `[...${all}.slice(0, index), -1, ...${all}.slice(index)]`,
       ),
-    ],
+    ),
     remove: [
-      number('index'),
-      [`const from = ${all}.filter((at) => at !== index);`, arrange(`${rows}.filter((_, at) => at !== index)`, 'from')],
+      `const from = ${all}.filter((at) => at !== index);`,
+      arrange(`${rows}.filter((_, at) => at !== index)`, 'from'),
     ],
     swap: [
-      `${number('one')}, ${number('other')}`,
-      [
-        `const from = ${rows}.map((_, at) => (at === one ? other : at === other ? one : at));`,
-        arrange(inOrder, 'from'),
-      ],
+      `const from = ${rows}.map((_, at) => (at === one ? other : at === other ? one : at));`,
+      arrange(inOrder('from'), 'from'),
     ],
     move: [
-      `${number('from')}, ${number('to')}`,
-      [
-        `const order = ${all};`,
-        'order.splice(to, 0, ...order.splice(from, 1));',
-        arrange(`order.flatMap((at) => ${rows}.slice(at, at + 1))`, 'order'),
-      ],
+      `const order = ${all};`,
+      'order.splice(to, 0, ...order.splice(from, 1));',
+      arrange(inOrder('order'), 'order'),
     ],
     update: [
-      `${number('index')}, ${row}`,
-      [
-        arrange(
-          `${rows}.map((old, at) => (at === index ? row : old))`,
-          `${rows}.map((_, at) => (at === index ? -1 : at))`,
-        ),
-      ],
+      arrange(
+        `${rows}.map((old, at) => (at === index ? row : old))`,
+        `${rows}.map((_, at) => (at === index ? -1 : at))`,
+      ),
     ],
-    replace: [typedAs('next', type), [arrange('next', 'next.map(() => -1)')]],
+    replace: [arrange('next', 'next.map(() => -1)')],
   };
-  const [parameters, lines] = bodies[member];
-  addFunction(block, `function ${name}(${parameters})`, lines);
+  addFunction(block, `function ${name}(${listParameters(member, type)})`, bodies[member]);
 }
 
 /** Rules of the rows of one list that follow one another, and rules of the form, in order. */

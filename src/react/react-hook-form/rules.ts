@@ -32,8 +32,9 @@ function valueOf({ names }: TakenApart, { field, row }: OwnRules): string {
 }
 
 /** The statements that check one field, message by message in the order of the package. */
-export function checkLines(apart: TakenApart, own: OwnRules): string[] {
+export function checkLines(whole: TakenApart, own: OwnRules): string[] {
   if (!own.rules) return [];
+  const apart: TakenApart = { ...whole, leaving: own.leaving };
   // they are told where it is done
   if (memberNamed(own.rules, 'onChange')) return ruleLines(apart, { ...own, rules: own.rules });
   const bodies: t.Node[] = [];

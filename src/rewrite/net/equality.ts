@@ -87,7 +87,7 @@ function plain(text: string): string {
     .replace(/^\((.*)\)$/, '$1');
 }
 
-function controlDifferences({ before, after }: TwoModels, match: FormMatch): Caught[] {
+function controlDifferences({ before, after, textAfter }: TwoModels, match: FormMatch): Caught[] {
   const left = after.controls.map(
     (control) => `${match.nameBefore(control.field)} ${control.element} ${control.type ?? ''}`,
   );
@@ -99,6 +99,10 @@ function controlDifferences({ before, after }: TwoModels, match: FormMatch): Cau
   return before.controls.flatMap((control): Caught[] => {
     const index = left.indexOf(`${control.field} ${control.element} ${control.type ?? ''}`);
     if (index >= 0) left.splice(index, 1);
+    // a component in another file is given what it shows: its own text ties it
+    const shows = new RegExp(`\\b(?:value|checked)=\\{[^}]*\\b${control.field}\\b`);
+    if (control.span.file !== before.file && before.template === undefined && shows.test(textAfter(control.span.file)))
+      return [];
     // a component of the project is read as a control by some readers only
     return index >= 0 || !known.has(control.field) || /^[A-Z]/.test(control.element)
       ? []

@@ -1,0 +1,313 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { RewritePlan } from '../../form/ledger.js';
+import { wholeLines } from '../../source/removal.js';
+import { styleOf } from '../../source/style.js';
+import { parseScript } from '../../source/script.js';
+import { componentsOf } from '../components.js';
+import { attributesOf } from '../jsx-controls.js';
+import { calledImport } from '../hook-calls.js';
+import { newBlock, planOf, type Block } from '../package-leaving/block.js';
+import { drawnText, says, saysAt, stays, stretch, type Leaving } from '../package-leaving/leaving.js';
+import { forgetNames } from '../package-leaving/hook-form.js';
+import { memberType } from '../package-leaving/starts.js';
+import { elementsOf } from '../package-leaving/ties.js';
+import type { Stated } from './block.js';
+import { contextParts, providersIn, type ContextPart } from './context-parts.js';
+import type { OwnList, TakenApart } from './form.js';
+import { changeOfRow, listParameters, valueTypes } from './rows.js';
+
+/** A component that took the form out of the context while it is given what it needs. */
+export interface GivenPart extends ContextPart {
+  apart: TakenApart;
+  drawn: [NodePath<t.JSXElement>];
+}
+
+/** The components that take the form out of the context, each with a leaving of its own file. */
+export function givenParts(apart: TakenApart): GivenPart[] {
+  const { leaving } = apart;
+  const { parts, deeper } = contextParts(leaving.site);
+  for (const element of deeper)
+    stays(leaving, element.get('openingElement'), 'a component further down takes the form out of the context');
+  for (const provider of providersIn(leaving.site)) sayProvider(apart, provider);
+  const files = new Map<string, Leaving>([[leaving.script.file, leaving]]);
+  return parts.flatMap((part): GivenPart[] => {
+    const { script } = part.site;
+    const known = files.get(script.file);
+    const own: Leaving = known
+      ? { ...known, site: part.site, outer: leaving }
+      : {
+          ...leaving,
+          site: part.site,
+          script,
+          context: { ...leaving.context, style: styleOf(script.text) },
+          said: [],
+          outer: leaving,
+        };
+    if (!known) files.set(script.file, own);
+    const [only, ...more] = part.drawn;
+    if (!only || more.length || !isDrawnOnce(part, leaving)) {
+      stays(own, part.made, 'the component stands in several places, and not all of them may be of this form');
+      return [];
+    }
+    const inner: TakenApart = {
+      ...apart,
+      leaving: own,
+      form: { ...apart.form, taken: part.taken },
+      watched: new Map(),
+      changesRow: (row, next) => changeOfRow(inner, row, next),
+      drawnBy: { apart, element: only },
+    };
+    const declarator = part.made.parentPath as NodePath<t.VariableDeclarator>;
+    forgetNames(own, [
+      declarator.get('id') as NodePath,
+      ...part.taken.patterns.map((one) => one.get('id') as NodePath),
+    ]);
+    for (const path of part.taken.unclear) stays(own, path, 'the form is handed on as a whole');
+    return [{ ...part, apart: inner, drawn: [only] }];
+  });
+}
+
+/** Whether nothing else of the project draws a component. */
+function isDrawnOnce({ site, component }: ContextPart, { context, script }: Leaving): boolean {
+  const { statement } = component;
+  const isDefault = statement.isExportDefaultDeclaration();
+  const isNamed = statement.isExportNamedDeclaration();
+  const isOther = site.script.file !== script.file;
+  const users = ['default', component.name].map((name) => context.importers(site.script.file, name));
+  if ((isDefault || isNamed || isOther) && users.some((files) => files?.some((file) => file !== script.file)))
+    return false;
+  // in its own file it stands once
+  const binding = statement.scope.getBinding(component.name);
+  return isOther || (binding?.referencePaths.length ?? 0) <= 1;
+}
+
+/** `<FormProvider {...methods}>`: what stands inside of it stays. */
+function sayProvider({ leaving, form }: TakenApart, element: NodePath<t.JSXElement>): void {
+  const opening = element.get('openingElement');
+  const [spread, ...more] = opening.get('attributes');
+  const given = spread?.isJSXSpreadAttribute() ? spread.get('argument') : undefined;
+  if (!given || more.length || !form.taken.unclear.some(({ node }) => node === given.node)) {
+    stays(leaving, opening, 'what it hands on is told only when the form runs');
+    return;
+  }
+  form.taken.unclear = form.taken.unclear.filter(({ node }) => node !== given.node);
+  const children = element.get('children').filter((one) => !one.isJSXText() || one.node.value.trim() !== '');
+  const [only, ...others] = children;
+  if (only?.isJSXElement() && !others.length) {
+    says(leaving, element, () => drawnText(leaving, element, only));
+    return;
+  }
+  const { openingElement, closingElement } = element.node;
+  saysAt(leaving, openingElement.start ?? 0, openingElement.end ?? 0, '<>');
+  if (closingElement) saysAt(leaving, closingElement.start ?? 0, closingElement.end ?? 0, '</>');
+}
+
+/** Gives each component what it asks for as properties, once all names and types are known. */
+export function giveParts(parts: readonly GivenPart[], apart: TakenApart, stated: Stated, block: Block): void {
+  for (const part of parts) givePart(part, apart, stated, block);
+}
+
+/** The plans of the other files in which components stood. */
+export function partPlans(parts: readonly GivenPart[], { leaving }: TakenApart): RewritePlan[] {
+  const files = new Map<string, { own: Leaving; block: Block }>();
+  for (const { apart } of parts) {
+    const own = apart.leaving;
+    if (own.script.file === leaving.script.file) continue;
+    const known = files.get(own.script.file) ?? { own, block: newBlock() };
+    for (const type of apart.partTypes ?? []) known.block.types.add(type);
+    files.set(own.script.file, known);
+  }
+  return [...files.values()].map(({ own, block }) => ({ ...planOf(own, block), ledger: [] }));
+}
+
+function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Block): void {
+  const { apart, component, made, taken } = part;
+  const own = apart.leaving;
+  const { typescript } = own.script;
+  const values = typescript ? valuesType(part, outer) : undefined;
+  if (typescript && values === undefined) {
+    stays(own, made, 'the type of the values has no name here');
+    return;
+  }
+  const kinds = propTypes(outer, stated, values ?? '');
+  const declaration = made.parentPath.parentPath;
+  const [parameter] = component.path.get('params') as NodePath[];
+  const whole = parameter?.isIdentifier() ? parameter.node.name : undefined;
+  let given = '';
+  if (declaration && whole !== undefined) says(own, declaration, () => given);
+  for (const one of [
+    ...(whole === undefined ? [declaration] : []),
+    ...taken.patterns.map(({ parentPath }) => parentPath),
+  ]) {
+    const at = { start: one?.node.start ?? 0, end: one?.node.end ?? 0 };
+    const lines = wholeLines(own.script.text, at);
+    saysAt(own, lines.start, lines.end, '');
+  }
+  const asked = askedFor(own, component.name);
+  const props = [...kinds].filter(([name]) => asked.has(name));
+  const { scope } = component.path;
+  const hidden = props.find(([name]) => {
+    const known = scope.getOwnBinding(name);
+    return known !== undefined && !own.gone.has(known);
+  });
+  const untold = props.find(([, type]) => type === undefined);
+  if (hidden ?? untold) {
+    const why = hidden ? `${hidden[0]} means something else here` : `${untold?.[0] ?? ''} is not handed on yet`;
+    stays(own, made, why);
+    return;
+  }
+  const names = props.map(([name]) => name);
+  sayDrawn(outer.leaving, part.drawn[0], names);
+  if (whole !== undefined && names.length)
+    given = `const { ${names.join(', ')} } = ${whole}${own.context.style.semicolon}`;
+  if (!names.length) return;
+  const typeName = typescript ? sayType(part, props, block, outer) : undefined;
+  sayParameter(part, parameter, whole === undefined ? names : [], typeName);
+}
+
+/** The names that a component asks of nobody, as its file is to stand. */
+function askedFor(own: Leaving, name: string): Set<string> {
+  const { script } = own;
+  const parsed = parseScript(script.file, stretch(own, 0, script.text.length));
+  const asked = new Set<string>();
+  const component = parsed.ok ? componentsOf(parsed.script).find((one) => one.name === name) : undefined;
+  component?.path.traverse({
+    Identifier(inner) {
+      if (inner.isReferencedIdentifier() && !inner.scope.hasBinding(inner.node.name, true)) asked.add(inner.node.name);
+    },
+  });
+  return asked;
+}
+
+/** The type of the values as the file of a component calls it. */
+function valuesType({ made, apart }: GivenPart, { leaving, type, form }: TakenApart): string | undefined {
+  const asked = made.node.typeParameters?.params[0];
+  const { script } = apart.leaving;
+  const text = asked && script.text.slice(asked.start ?? 0, asked.end ?? 0);
+  if (script.file === leaving.script.file) return type;
+  const own = form.type && leaving.script.text.slice(form.type.start ?? 0, form.type.end ?? 0);
+  // the form itself is made with the same type, or with what its schema tells
+  return own === undefined || own === text || text === type ? text : undefined;
+}
+
+/** What may be handed to a component, with its type; a type that is undefined is one that cannot be said. */
+function propTypes(apart: TakenApart, stated: Stated, values: string): Map<string, string | undefined> {
+  const { names, rows, lists, rowChanges, needs } = apart;
+  const said = (type: string | undefined): string =>
+    stated.type === undefined || type === undefined ? '' : type.replaceAll(stated.type, values);
+  const setter = (type: string): string => `Dispatch<SetStateAction<${type}>>`;
+  const event = (of: string, tags: ReadonlySet<string>): string => `(event: ${of}<${elementsOf(tags)}>) => void`;
+  const types = new Map<string, string | undefined>([
+    [names.values, values],
+    [names.errors, said(stated.errors)],
+    [names.touched, said(stated.touched)],
+    [names.failure, 'string'],
+    [names.submitting, 'boolean'],
+    [names.submitted, 'boolean'],
+    [names.dirty, 'boolean'],
+    [names.valid, 'boolean'],
+    [names.attempts, 'number'],
+    [names.setErrors, setter(said(stated.errors))],
+    [names.setFailure, setter('string')],
+    [names.change, `(next: ${values}, name: string) => void`],
+    [names.setValues, setter(values)],
+    [names.recheck, `(next: ${values}, ...fields: string[]) => void`],
+    [names.handleChange, event('ChangeEvent', apart.changed)],
+    [names.handleBlur, event('FocusEvent', apart.left)],
+    [names.left, '(name: string) => void'],
+    [names.reset, needs.has('resetTo') ? `(next?: ${values}) => void` : '() => void'],
+  ]);
+  for (const [list, name] of rowChanges)
+    types.set(name, `(index: number, name: string, value: ${valueTypes(rows.get(list))}) => void`);
+  for (const list of lists.values()) addListTypes(types, list, memberType(values, list.name));
+  return types;
+}
+
+function addListTypes(types: Map<string, string | undefined>, list: OwnList, type: string): void {
+  types.set(list.keys, 'number[]');
+  for (const [member, name] of list.changes) types.set(name, `(${listParameters(member, type)}) => void`);
+}
+
+/** The component’s tag with the properties that it is given. */
+function sayDrawn(leaving: Leaving, element: NodePath<t.JSXElement>, names: readonly string[]): void {
+  const { openingElement } = element.node;
+  const known = new Set(attributesOf(element).map(({ name }) => name));
+  const clash = names.find((name) => known.has(name));
+  if (clash !== undefined) {
+    stays(leaving, element.get('openingElement'), `it is given ${clash} already`);
+    return;
+  }
+  const at = openingElement.attributes.at(-1)?.end ?? openingElement.name.end ?? 0;
+  saysAt(leaving, at, at, names.map((name) => ` ${name}={${name}}`).join(''));
+}
+
+/** The type of what a component is given, above it. */
+function sayType(
+  { component, apart }: GivenPart,
+  props: readonly [string, string | undefined][],
+  block: Block,
+  outer: TakenApart,
+): string {
+  const own = apart.leaving;
+  const { style } = own.context;
+  const { freeName } = own.context;
+  const name = freeName(`${component.name}Form`, `${component.name}Given`);
+  const lines = props.map(([prop, type]) => `${style.indent}${prop}: ${type ?? ''}${style.semicolon || ''}`);
+  const { node } = component.statement;
+  const at = node.leadingComments?.[0]?.start ?? node.start ?? 0;
+  saysAt(own, at, at, [`interface ${name} {`, ...lines, '}', '', ''].join(style.newline));
+  const types = ['ChangeEvent', 'FocusEvent', 'Dispatch', 'SetStateAction'].filter((one) =>
+    props.some(([, type]) => new RegExp(`\\b${one}<`).test(type ?? '')),
+  );
+  if (own.script.file === outer.leaving.script.file) for (const type of types) block.types.add(type);
+  else apart.partTypes = [...(apart.partTypes ?? []), ...types];
+  return name;
+}
+
+/** The parameter of a component that is given more. */
+function sayParameter(
+  { component, apart }: GivenPart,
+  parameter: NodePath | undefined,
+  names: readonly string[],
+  typeName: string | undefined,
+): void {
+  const own = apart.leaving;
+  const { text } = own.script;
+  const said = names.join(', ');
+  if (!parameter) {
+    const open = text.indexOf('(', component.path.node.start ?? 0);
+    const typed = typeName === undefined ? '' : `: ${typeName}`;
+    saysAt(own, open + 1, open + 1, `{ ${said} }${typed}`);
+    return;
+  }
+  const { node } = parameter;
+  if (parameter.isObjectPattern() && said !== '') {
+    const last = parameter.node.properties.at(-1);
+    const rest = t.isRestElement(last) ? last : undefined;
+    const before = parameter.node.properties.at(rest ? -2 : -1);
+    if (rest) saysAt(own, rest.start ?? 0, rest.start ?? 0, `${said}, `);
+    else if (before) saysAt(own, before.end ?? 0, before.end ?? 0, `, ${said}`);
+    else saysAt(own, node.start ?? 0, (node.start ?? 0) + 2, `{ ${said} }`);
+  } else if (!parameter.isIdentifier()) stays(own, parameter, 'what it is given has no plain name');
+  if (typeName === undefined) return;
+  const note = t.isObjectPattern(node) || t.isIdentifier(node) ? node.typeAnnotation : undefined;
+  if (t.isTSTypeAnnotation(note)) {
+    const { end } = note.typeAnnotation;
+    saysAt(own, end ?? 0, end ?? 0, ` & ${typeName}`);
+    return;
+  }
+  stays(own, parameter, 'the type of what it is given is told elsewhere');
+}
+
+/** The calls of the package’s hooks inside of a component. */
+export function hooksIn(part: GivenPart): NodePath<t.CallExpression>[] {
+  const found: NodePath<t.CallExpression>[] = [];
+  part.component.path.traverse({
+    CallExpression(call) {
+      const made = calledImport(call);
+      if (made?.module === 'react-hook-form' && call.node !== part.made.node) found.push(call);
+    },
+  });
+  return found;
+}
