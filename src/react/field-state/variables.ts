@@ -140,10 +140,7 @@ function changesOf(site: FormSite, lens: Lens, objects: ReadonlySet<string>, dir
 
 /** Whether a setter merges into an object: `setValues((old) => ({ ...old, town }))`. */
 function holdsObject(state: StateVariable): boolean {
-  return referencesTo(state.change).some((path) => {
-    const call = path.parentPath;
-    const [first] = call?.isCallExpression() && path.key === 'callee' ? call.node.arguments : [];
-    const given = t.isIdentifier(first) ? constantNamed(first.name, path) : first;
+  const isMade = (given: t.Node | null | undefined): boolean => {
     const body = t.isArrowFunctionExpression(given) ? given.body : given;
     const [parameter] = t.isArrowFunctionExpression(given) ? given.params : [];
     if (!t.isObjectExpression(body)) return false;
@@ -155,6 +152,30 @@ function holdsObject(state: StateVariable): boolean {
           property.argument.name,
         ),
     );
+  };
+  return referencesTo(state.change).some((path) => {
+    const call = path.parentPath;
+    const [first] = call?.isCallExpression() && path.key === 'callee' ? call.node.arguments : [];
+    if (!t.isIdentifier(first)) return isMade(first);
+    return isMade(constantNamed(first.name, path)) || givenFor(first.name, path).some(isMade);
+  });
+}
+
+/** What calls of a function give it for one of its parameters: `change({ ...form, town })`. */
+function givenFor(name: string, { scope }: NodePath): t.Node[] {
+  const binding = scope.getBinding(name);
+  const fn = binding?.kind === 'param' ? binding.scope.path : undefined;
+  if (!fn?.isFunction()) return [];
+  const at = fn.node.params.findIndex((one) => t.isIdentifier(one, { name }));
+  const id = fn.isFunctionDeclaration()
+    ? fn.node.id
+    : fn.parentPath?.isVariableDeclarator()
+      ? fn.parentPath.node.id
+      : undefined;
+  const calls = t.isIdentifier(id) ? (fn.parentPath?.scope.getBinding(id.name)?.referencePaths ?? []) : [];
+  return calls.flatMap(({ parent, key }) => {
+    const given = t.isCallExpression(parent) && key === 'callee' ? parent.arguments[at] : undefined;
+    return given ? [given] : [];
   });
 }
 

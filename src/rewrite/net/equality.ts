@@ -99,10 +99,11 @@ function controlDifferences({ before, after, textAfter }: TwoModels, match: Form
   return before.controls.flatMap((control): Caught[] => {
     const index = left.indexOf(`${control.field} ${control.element} ${control.type ?? ''}`);
     if (index >= 0) left.splice(index, 1);
-    // a component in another file is given what it shows: its own text ties it
+    // another component is given what it shows: its own text ties it
+    const { file, start, end } = control.span;
+    const isOther = file !== before.span.file || end <= before.span.start || start >= before.span.end;
     const shows = new RegExp(`\\b(?:value|checked)=\\{[^}]*\\b${control.field}\\b`);
-    if (control.span.file !== before.file && before.template === undefined && shows.test(textAfter(control.span.file)))
-      return [];
+    if (isOther && before.template === undefined && shows.test(textAfter(file))) return [];
     // a component of the project is read as a control by some readers only
     return index >= 0 || !known.has(control.field) || /^[A-Z]/.test(control.element)
       ? []
