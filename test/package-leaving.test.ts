@@ -123,7 +123,7 @@ describe('a form of react-hook-form', () => {
   it.each([
     [
       'a rule without a message',
-      slip('', `<input {...register('crates', { required: true })} />`),
+      slip('', `<input {...register('crates', { required: true })} />{errors.crates?.message}`),
       /no message of its own/,
     ],
     ['options told when it runs', slip('mode: send.length ? "all" : "onBlur"', ''), /told only when the form runs/],

@@ -15,6 +15,8 @@ interface Said {
   start: number;
   end: number;
   text: () => string;
+  /** Its text is being asked for: what stands there says it in other words. */
+  asked?: boolean;
 }
 
 /** A form on its way out of a package: what is said in place of what, and what is left by hand. */
@@ -68,7 +70,7 @@ export function textIn(leaving: Leaving, { node }: { node: t.Node }): string {
 /** A stretch of the file with what is said anew inside of it. */
 export function stretch({ said, script }: Leaving, start: number, end: number): string {
   const inside = said.filter(
-    (one) => one.start >= start && one.end <= end && !(one.start === start && one.end === end && one.end > one.start),
+    (one) => one.start >= start && one.end <= end && !(one.asked && one.start === start && one.end === end),
   );
   return applyEdits(
     script.text.slice(start, end),
@@ -87,7 +89,14 @@ export function resolved(said: readonly Said[]): Edit[] {
     if (isInside && !(one.start === one.end && one.start === last.start)) continue;
     kept.push(one);
   }
-  return kept.map(({ start, end, text }) => ({ start, end, text: text() }));
+  return kept.map((one) => ({ start: one.start, end: one.end, text: textOf(one) }));
+}
+
+function textOf(one: Said): string {
+  one.asked = true;
+  const text = one.text();
+  one.asked = false;
+  return text;
 }
 
 /** Code of several lines that stood at one depth, as it stands at another. */
