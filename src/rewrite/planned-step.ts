@@ -7,6 +7,7 @@ import type { Workspace } from '../source/workspace.js';
 import type { FoundForm, ReadSettings } from './forms.js';
 import { bracedBranches } from './braced-branches.js';
 import { freeNames } from './free-names.js';
+import { withNeededImports } from './needed-imports.js';
 import type { Sources } from './sources.js';
 
 /** One step of a rewrite as its writer planned it. */
@@ -44,7 +45,8 @@ export function plannedStep(
     importers: importersIn(workspace),
     freeName: freeNames(model.files.map(sources.text)),
   });
-  return { model, plan: bracedBranches(plan, sources), sources };
+  const whole = withNeededImports(plan, model, sources, workspace);
+  return { model, plan: bracedBranches(whole, sources), sources };
 }
 
 /** Texts of a form's files, and scripts among them parsed; each is read once. */

@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { functionOf, type FunctionPath } from '../components.js';
 import { pascal } from '../form-names.js';
+import { quoted } from '../../source/style.js';
 import type { FormSite } from '../approach.js';
 import { typedAs } from './apart.js';
 import { depthOf, reindented, saysAt, stays, type Leaving } from './leaving.js';
@@ -123,8 +124,8 @@ export function takePatterns(leaving: Leaving, patterns: readonly NodePath<t.Var
 }
 
 /** The type of one value by the type of all of them. */
-export function memberType(type: string, name: string): string {
-  return `${type.startsWith('typeof ') ? `(${type})` : type}['${name}']`;
+export function memberType(type: string, name: string, { context }: Leaving): string {
+  return `${type.startsWith('typeof ') ? `(${type})` : type}[${quoted(name, context.style)}]`;
 }
 
 /** What the values begin as, with the types that follow from it, as source text; undefined in JavaScript. */

@@ -220,7 +220,7 @@ function propTypes(apart: TakenApart, stated: Stated, values: string): Map<strin
   ]);
   for (const [list, name] of rowChanges)
     types.set(name, `(index: number, name: string, value: ${valueTypes(rows.get(list))}) => void`);
-  for (const list of lists.values()) addListTypes(types, list, memberType(values, list.name));
+  for (const list of lists.values()) addListTypes(types, list, memberType(values, list.name, apart.leaving));
   return types;
 }
 

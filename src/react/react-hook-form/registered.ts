@@ -59,11 +59,20 @@ export function registers(
   else stays(leaving, rules ?? at, 'when it is shown is no plain condition');
 }
 
-/** Where something stands in the page: what a component draws comes where the component stands. */
-function placeOf({ drawnBy }: TakenApart, { node }: NodePath): number {
-  const at = node.start ?? 0;
-  return drawnBy ? (drawnBy.element.node.start ?? 0) + at / 1e9 : at;
+/**
+ * The place of a field in the order in which a page registers its fields: a component registers its own while it is drawn,
+ * before those of components inside of it, one after the other.
+ */
+function placeOf({ drawnBy }: TakenApart, path: NodePath): number {
+  const at = path.node.start ?? 0;
+  // what a component of the package draws is registered by that
+  const isInner = path.isJSXElement();
+  if (!drawnBy) return isInner ? inner + at : at;
+  return inner + (drawnBy.element.node.start ?? 0) + (isInner ? 0.5 : 0) + at / (10 * inner);
 }
+
+/** More than any place in a file. */
+const inner = 1e7;
 
 /** The conditions under which an element is shown, with those of the component that it is a part of. */
 function shownIn(apart: TakenApart, element: NodePath<t.JSXElement>): (() => string)[] | undefined {

@@ -297,7 +297,7 @@ function addList(apart: TakenApart, stated: Stated, block: Block, list: OwnList)
   const { typescript } = leaving.script;
   const used = [...list.changes].filter(([member]) => list.called.has(member));
   if (!used.length) return;
-  const type = typescript && stated.type !== undefined ? memberType(stated.type, list.name) : undefined;
+  const type = typescript && stated.type !== undefined ? memberType(stated.type, list.name, leaving) : undefined;
   const numbers = typescript ? 'number[]' : undefined;
   const moves = used.some(([member]) => !/^(?:append|replace)$/.test(member));
   const kept = moves ? keptOfRows(apart, stated, list) : [];

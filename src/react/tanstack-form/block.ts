@@ -104,7 +104,10 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block): void {
     ]);
   }
   for (const [field, { lines, held }] of listeners) {
-    const parameter = typedAs(held, stated.type === undefined ? undefined : memberType(stated.type, field));
+    const parameter = typedAs(
+      held,
+      stated.type === undefined ? undefined : memberType(stated.type, field, apart.leaving),
+    );
     addFunction(block, `function ${listenerName(field)}(${parameter})`, [
       ...(own.get(field)?.comments ?? []),
       `${apart.changes(valuesWith(apart, held === field ? keyText(field) : `${keyText(field)}: ${held}`), nameText(apart, field))};`,

@@ -158,7 +158,7 @@ function ruleFunction(
   const { leaving, names, type, ruleFunctions } = apart;
   const name = `${slot === 'onBlur' ? 'left' : 'check'}${pascal(own.name)}`;
   const parameters = [
-    typedAs(value?.node.name ?? 'value', type === undefined ? undefined : memberType(type, own.name)),
+    typedAs(value?.node.name ?? 'value', type === undefined ? undefined : memberType(type, own.name, apart.leaving)),
     typedAs(names.values, type),
   ];
   const text = reindented(textIn(leaving, body), depthOf(leaving, body), '');

@@ -91,7 +91,7 @@ const common =
   /^(undefined|Object|Partial|Date|Math|Number|String|Boolean|Array|Set|Map|NaN|Infinity|Promise|Error|JSON|RegExp|Function|FormData|console|HTML\w*Element)$/;
 
 /** Names that values refer to and that no scope of the file declares. Types are the compiler's business. */
-function unresolvedOf(script: Script): Set<string> {
+export function unresolvedOf(script: Script): Set<string> {
   const names = new Set<string>();
   script.program.traverse({
     ReferencedIdentifier(path) {
