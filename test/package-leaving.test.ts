@@ -3,6 +3,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { rewriteForm } from '../src/rewrite/rewrite.js';
 import { diskWorkspace, overlaid } from '../src/source/workspace.js';
+import { rewritten } from './tools/in-memory.js';
 import { project, root, type Run } from './tools/project.js';
 
 const folder = path.join(root, 'test/forms/leaving');
@@ -51,7 +52,7 @@ describe('forms of npm packages', () => {
   it('leave nothing of them behind, and keep every comment', () => {
     for (const name of names) {
       const after = readFileSync(path.join(home.folder, 'src', name), 'utf8');
-      expect(after, name).not.toMatch(/formik|hook-form|tanstack|\bregister\(|getFieldProps|<Field|\bany\b/i);
+      expect(after, name).not.toMatch(/formik|hook-form|tanstack|\bregister\(|getFieldProps|<Field\b|\bany\b/i);
       const comments = readFileSync(path.join(folder, name), 'utf8').match(/\/\/ .*|\/\*.*?\*\//g) ?? [];
       for (const comment of comments) expect(after, name).toContain(comment);
     }
@@ -524,5 +525,158 @@ export function Slip({ send }: { send: (slip: Slip) => void }) {
     ],
   ])('are left by hand %s', async (_, text, why) => {
     expect(await left(text)).toMatch(why);
+  });
+});
+
+describe('rows of react-hook-form', () => {
+  const rows = (inside: string, given: { list?: string; hook?: string; more?: string } = {}): string =>
+    slip('', `{fields.map((line, n) => <p key={line.id}>${inside}</p>)}${given.more ?? ''}`, '')
+      .replace('import { useForm }', 'import { useFieldArray, useForm }')
+      .replace('windfall: boolean }', 'windfall: boolean; lines: { what: string; count: number }[] }')
+      .replace('windfall: false }', `windfall: false, lines: ${given.list ?? "[{ what: '', count: 1 }]"} }`)
+      .replace('getValues, trigger }', 'getValues, control }')
+      .replace(
+        '  return (',
+        `  const { fields, append, remove, move, swap } = useFieldArray({ control, name: 'lines'${given.hook ?? ''} });\n  return (`,
+      );
+  const what = "<input {...register(`lines.${n}.what`, { required: 'What?' })} />";
+
+  it('are checked row by row, and their errors have the names of their fields', async () => {
+    const text = await left(
+      rows(
+        `${what}<input type="number" {...register(\`lines.\${n}.count\`, { valueAsNumber: true, min: { value: 1, message: 'One.' } })} />{errors.lines?.[n]?.what && <i>{errors.lines[n]!.what!.message}</i>}`,
+      ),
+    );
+    const flat = text.replace(/\s+/g, ' ');
+    expect(flat).toContain(
+      "values.lines.forEach((row, n) => { if (!row.what) { errors[`lines.${n}.what`] = 'What?'; } if (!Number.isNaN(row.count) && row.count < 1) { errors[`lines.${n}.count`] = 'One.'; } });",
+    );
+    expect(flat).toContain('{errors[`lines.${n}.what`] && <i>{errors[`lines.${n}.what`]}</i>}');
+    expect(flat).toContain('lineKeys.map((key, n) => <p key={key}>');
+    expect(flat).toContain(
+      "['row', ...values.lines.flatMap((_, at) => ['what', 'count'].map((key) => `lines.${at}.${key}`))]",
+    );
+  });
+
+  it('take what is kept of them along, and a new one gets the focus where the package gives it', async () => {
+    const more = "<b onClick={() => append({ what: '', count: 1 })} /><b onClick={() => move(0, 1)} />";
+    const flat = (await left(rows(what, { more }))).replace(/\s+/g, ' ');
+    expect(flat).toContain('setErrors(movedLines(errors, from));');
+    expect(flat).toContain("import { flushSync } from 'react-dom';");
+    expect(flat).toContain('focusLines(values.lines.length);');
+    expect(flat).toContain('order.splice(to, 0, ...order.splice(from, 1));');
+    const still = await left(
+      rows(what, { more: "<b onClick={() => append({ what: '', count: 1 }, { shouldFocus: false })} />" }),
+    );
+    expect(still).not.toMatch(/flushSync|movedLines|focusLines/);
+    expect(still).toContain("onClick={() => append({ what: '', count: 1 })}");
+  });
+
+  it('have rules as a list, which are asked when it changes', async () => {
+    const more = '<b onClick={() => remove(0)} /><em>{errors.lines?.root?.message}</em>';
+    const hook = ", rules: { required: 'One at least.', maxLength: { value: 3, message: 'Three at most.' } }";
+    const flat = (await left(rows(what, { more, hook }))).replace(/\s+/g, ' ');
+    expect(flat).toContain("if (values.lines.length === 0) { errors.lines = 'One at least.'; }");
+    expect(flat).toContain("else if (values.lines.length > 3) { errors.lines = 'Three at most.'; }");
+    expect(flat).toContain("if (submitted) recheck(next, 'lines');");
+    expect(flat).toContain('<em>{errors.lines}</em>');
+  });
+
+  it.each([
+    ['where a row is asked as it was', rows('<i>{line.what}</i>'), /line\.what: it is the row as it was/],
+    ['where one of them is hidden', rows(`{n > 0 && ${what}}`), /when it is shown is no plain condition/],
+    ['where the whole error of a row is asked', rows(`{JSON.stringify(errors.lines?.[n])}`), /errors of the package/],
+    [
+      'where nothing tells what they hold',
+      rows(what, { list: '[]' }),
+      /what its rows hold is told neither by its start nor by a new row/,
+    ],
+    [
+      'where several come at once',
+      rows(what, { more: "<b onClick={() => append([{ what: '', count: 1 }])} />" }),
+      /it speaks of several rows at once/,
+    ],
+    [
+      'where two changes come in one turn',
+      rows(what, { more: '<b onClick={() => { remove(0); swap(0, 1); }} />' }),
+      /a change before it in the same turn/,
+    ],
+    [
+      'where all of them are set',
+      rows(what, { more: "<b onClick={() => setValue('lines', [])} />" }),
+      /new keys for all rows/,
+    ],
+  ])('are left by hand %s', async (_, text, why) => {
+    expect(await left(text)).toMatch(why);
+  });
+});
+
+describe('a form of react-hook-form in the context', () => {
+  const owner = (inside: string): string => `import { FormProvider, useForm } from 'react-hook-form';
+import { Place } from './Place';
+import type { Slip } from './slip';
+export function Form({ send }: { send: (slip: Slip) => void }) {
+  const methods = useForm<Slip>({ defaultValues: { row: '', post: '' } });
+  return <FormProvider {...methods}><form onSubmit={methods.handleSubmit(send)}><input {...methods.register('row')} />${inside}<button>Send</button></form></FormProvider>;
+}
+`;
+  const place = (inside: string, props = '', lead = ''): string => `import { useFormContext } from 'react-hook-form';
+import type { Slip } from './slip';
+${lead}
+export function Place(${props}) {
+  const { register, formState: { errors }, watch } = useFormContext<Slip>();
+  return <p>${inside}</p>;
+}
+`;
+  const files = (part: string): Record<string, string> => ({
+    'Place.tsx': part,
+    'slip.ts': 'export interface Slip { row: string; post: string }\n',
+    'package.json': '{}',
+  });
+  const post = "<input {...register('post', { required: 'Which post?' })} />{errors.post?.message}";
+
+  it('gives each component what it asks for, and keeps its rules', async () => {
+    const { files: all } = await rewritten(
+      'Form.tsx',
+      owner('<Place title="Post" />'),
+      'object-state',
+      files(place(post, '{ title }: { title: string }')),
+    );
+    const [form = '', part = ''] = ['Form', 'Place'].map(
+      (name) => all.find(({ file }) => file === `/orchard/${name}.tsx`)?.after?.replace(/\s+/g, ' ') ?? '',
+    );
+    expect(form).toMatch(/<Place title="Post" values=\{values\} errors=\{errors\} handleChange=\{handleChange\} \/>/);
+    expect(form).toContain("if (!values.post) { errors.post = 'Which post?'; }");
+    expect(part).toContain("import type { ChangeEvent } from 'react';");
+    expect(part).toContain('Place({ title, values, errors, handleChange }: { title: string } & PlaceForm)');
+    expect(part).toContain('values: Slip; errors: Partial<Record<keyof Slip, string>>;');
+    expect(part).toContain('<input name="post" value={values.post} onChange={handleChange} />{errors.post}');
+    expect(form + part).not.toContain('react-hook-form');
+  });
+
+  it.each([
+    ['stands in two places', owner('<Place /><Place />'), place(post), /several places/],
+    [
+      'states a rule of its own file',
+      owner('<Place />'),
+      place(post.replace("'Which post?'", 'told'), '', "const told = 'Which post?';"),
+      /only this component knows/,
+    ],
+    [
+      'has a name of its own',
+      owner('<Place />'),
+      place(`${post}{values.length}`, '', '').replace('  return', '  const values = [1];\n  return'),
+      /values means something else here/,
+    ],
+    [
+      'is not told what it is given',
+      owner('<Place />'),
+      place(post, 'props: never').replace('props: never', '...all'),
+      /no plain name|told elsewhere/,
+    ],
+  ])('stays where a component %s', async (_, form, part, why) => {
+    const { ledger, files: all } = await rewritten('Form.tsx', form, 'object-state', files(part));
+    expect(all).toEqual([]);
+    expect(ledger.map((entry) => entry.why).join('\n')).toMatch(why);
   });
 });

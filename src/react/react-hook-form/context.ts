@@ -8,7 +8,7 @@ import { componentsOf } from '../components.js';
 import { attributesOf } from '../jsx-controls.js';
 import { calledImport } from '../hook-calls.js';
 import { newBlock, planOf, type Block } from '../package-leaving/block.js';
-import { drawnText, says, saysAt, stays, stretch, type Leaving } from '../package-leaving/leaving.js';
+import { drawnText, resolved, says, saysAt, stays, stretch, type Leaving } from '../package-leaving/leaving.js';
 import { forgetNames } from '../package-leaving/hook-form.js';
 import { memberType } from '../package-leaving/starts.js';
 import { elementsOf } from '../package-leaving/ties.js';
@@ -146,10 +146,15 @@ function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Blo
   }
   const asked = askedFor(own, component.name);
   const props = [...kinds].filter(([name]) => asked.has(name));
-  const { scope } = component.path;
-  const hidden = props.find(([name]) => {
+  const { scope, node } = component.path;
+  const inside = own.said.filter((one) => one.start >= (node.start ?? 0) && one.end <= (node.end ?? 0));
+  const written = resolved(inside)
+    .map((edit) => edit.text)
+    .join('\n');
+  const hidden = [...kinds].find(([name]) => {
     const known = scope.getOwnBinding(name);
-    return known !== undefined && !own.gone.has(known);
+    const isOther = known !== undefined && !own.gone.has(known);
+    return isOther && new RegExp(`(?<![\\w$.])${name}(?![\\w$])`).test(written);
   });
   const untold = props.find(([, type]) => type === undefined);
   if (hidden ?? untold) {

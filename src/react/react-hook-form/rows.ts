@@ -232,9 +232,14 @@ export function refuseLists(apart: TakenApart): void {
 }
 
 /** The state that holds the keys of each list's rows. */
-export function addKeys({ lists, names }: TakenApart, block: Block): void {
-  for (const { name, keys, setKeys } of lists.values())
-    addState(block, [keys, setKeys], undefined, `() => ${names.values}.${name}.map((_, at) => at)`);
+export function addKeys({ lists, names, needs }: TakenApart, block: Block): void {
+  for (const { name, keys, setKeys, called } of lists.values())
+    addState(
+      block,
+      [keys, called.size || needs.has('reset') ? setKeys : undefined],
+      undefined,
+      `() => ${names.values}.${name}.map((_, at) => at)`,
+    );
 }
 
 /** The statements by which keys begin anew, with all values as they are now. */
