@@ -7,7 +7,7 @@ import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf, nameText } from '../package-leaving/ties.js';
 import { quoted } from '../../source/style.js';
 import { textIn } from '../package-leaving/leaving.js';
-import type { Moments, OwnRules, TakenApart } from './form.js';
+import { getsFocus, type Moments, type OwnRules, type TakenApart } from './form.js';
 import { addKeys, addLists, asksAnew, byList, focusesRows, freshKeys } from './rows.js';
 import { checkLines } from './rules.js';
 
@@ -214,18 +214,16 @@ function focusLines(apart: TakenApart): string[] {
   const { lines: before, order } = orderOf(apart);
   const first = `${order}.find((name) => name in wrong)`;
   const found = (name: string): string => `${names.formRef}.current?.elements.namedItem(${name})`;
-  if (!references.size)
-    return [
-      ...before,
-      `  const first = ${first};`,
-      `  const control = ${found(`first ?? ${nothing(apart)}`)};`,
-      '  if (control instanceof HTMLElement) control.focus();',
-    ];
   const known = [...references].map(([field, { name }]) => `first === ${nameText(apart, field)} ? ${name}.current : `);
+  // of several controls of one name the first gets it
+  const many = apart.rules.some(({ field }) => (apart.controls.get(field) ?? 0) > 1);
+  const control = `${known.join('')}${found(`first ?? ${nothing(apart)}`)}`;
   return [
     ...before,
     `  const first = ${first};`,
-    `  const control = ${known.join('')}${found(`first ?? ${nothing(apart)}`)};`,
+    ...(many
+      ? [`  const found = ${control};`, '  const control = found instanceof RadioNodeList ? found[0] : found;']
+      : [`  const control = ${control};`]),
     '  if (control instanceof HTMLElement) control.focus();',
   ];
 }
@@ -233,7 +231,7 @@ function focusLines(apart: TakenApart): string[] {
 /** The names of all fields in the order in which a wrong one gets the focus. */
 function orderOf(apart: TakenApart): { lines: string[]; order: string } {
   const { names, rules } = apart;
-  const own = rules.filter(({ element }) => element !== undefined);
+  const own = rules.filter((one) => getsFocus(apart, one));
   const fields = [...new Map(own.map((one) => [one.field, one])).values()];
   const groups = byList(fields);
   const parts = groups.map(({ list, rules: of }) => {

@@ -20,7 +20,7 @@ import {
 } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
-import type { TakenApart } from './form.js';
+import { notesFocus, type TakenApart } from './form.js';
 import { registers } from './registered.js';
 
 /** Says what a component of the package draws, in the author’s own elements. */
@@ -94,6 +94,7 @@ function saySpread(apart: TakenApart, spread: NodePath, field: string): void {
     stays(leaving, spread, `what <${tag}> takes of it is not told`);
     return;
   }
+  notesFocus(apart, field);
   const own = new Set(attributesOf(element).map(({ name }) => name));
   const tied = (): string[] | undefined =>
     tiedBy(apart, { element, tag, field, at: spread }, own, apart.needs.has('handleBlur'));
@@ -144,8 +145,10 @@ function sayOf(apart: TakenApart, member: string, path: NodePath, field: string)
   }
   if (member === 'field.ref' && at) {
     const { element } = at;
-    if (/^(input|select|textarea)$/.test(tagOf(element))) takeAttribute(leaving, path);
-    else sayReference(apart, path, field, element);
+    if (/^(input|select|textarea)$/.test(tagOf(element))) {
+      notesFocus(apart, field);
+      takeAttribute(leaving, path);
+    } else sayReference(apart, path, field, element);
     return;
   }
   stays(leaving, path, `${member} of the package is not said here without it yet`);

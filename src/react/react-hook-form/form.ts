@@ -85,6 +85,8 @@ export interface TakenApart extends Apart {
   partTypes?: string[];
   /** Lists of rows, by their names. */
   lists: Map<string, OwnList>;
+  /** How many controls of the page are registered for each field that can get the focus. */
+  controls: Map<string, number>;
   /** The first control of a row of each list. */
   firstControls: Map<string, { key: string; element: NodePath<t.JSXElement> }>;
   /** The functions that change a field of a row, by their lists. */
@@ -132,6 +134,16 @@ export function ownFieldIn(apart: TakenApart, name: NodePath | undefined): OwnFi
   const spelt = name?.isTSAsExpression() ? (name.get('expression') as NodePath) : name;
   const row = rowFieldNamed(apart, spelt);
   return row && { field: `${row.list}.${row.key}`, row };
+}
+
+/** Whether a wrong field gives the focus to a control of the page. */
+export function getsFocus({ controls, references }: TakenApart, { field }: OwnRules): boolean {
+  return controls.has(field) || references.has(field);
+}
+
+/** Notes a control that can get the focus. */
+export function notesFocus({ controls }: TakenApart, field: string): void {
+  controls.set(field, (controls.get(field) ?? 0) + 1);
 }
 
 /** The name of a field, as an expression. */

@@ -29,7 +29,7 @@ import { madeBy, schemaRules, schemaType, type SchemaRules } from '../package-le
 import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
-import { momentsOf, type FormNames, type TakenApart } from './form.js';
+import { getsFocus, momentsOf, type FormNames, type TakenApart } from './form.js';
 import { memberNamed } from '../../source/behind-names.js';
 import { givenParts, giveParts, hooksIn, partPlans, type GivenPart } from './context.js';
 import { contextParts } from './context-parts.js';
@@ -134,6 +134,7 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     silent: new Set(),
     worded: new Set(),
     typed: new Set(),
+    controls: new Map(),
     firstControls: new Map(),
     rowChanges: new Map(),
     watchers: new Set(),
@@ -409,12 +410,6 @@ function statedIn(apart: TakenApart, moments: Stated['moments']): Stated | undef
     ...started,
     ...(byName ? { errors: 'Partial<Record<string, string>>', touched: 'Partial<Record<string, boolean>>' } : {}),
     moments,
-    focuses: !off && apart.rules.some(({ element }) => element !== undefined && focusable(element)),
+    focuses: !off && apart.rules.some((one) => getsFocus(apart, one)),
   };
-}
-
-function focusable(element: NodePath<t.JSXElement>): boolean {
-  return (
-    /^(input|select|textarea)$/.test(tagOf(element)) && !attributesOf(element).some(({ text }) => text === 'radio')
-  );
 }

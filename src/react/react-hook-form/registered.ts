@@ -18,7 +18,7 @@ import { callOf } from '../package-leaving/members.js';
 import { relative } from '../package-leaving/sending.js';
 import { shownWhen } from '../package-leaving/shown.js';
 import { tiedBy } from '../package-leaving/ties.js';
-import { fieldIn, nameAttribute, ownFieldIn, type OwnRules, type TakenApart } from './form.js';
+import { fieldIn, nameAttribute, notesFocus, ownFieldIn, type OwnRules, type TakenApart } from './form.js';
 import { notesControl } from './rows.js';
 
 /** Notes that a field is registered at a place, with the rules that are stated there. */
@@ -156,6 +156,7 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
     );
   }
   registers(apart, { field, row, rules, at: path, element, numeric });
+  notesFocus(apart, field);
   if (row) notesControl(apart, row.list, row.key, element);
   const change = besides && nameIn(leaving, `change${pascal(field)}`, `set${pascal(field)}Value`);
   const tiedPlain = (): string[] | undefined =>

@@ -88,7 +88,7 @@ function newOf(before: Script | undefined, after: Script, look: (script: Script)
 }
 
 const common =
-  /^(undefined|Object|Partial|Date|Math|Number|String|Boolean|Array|Set|Map|NaN|Infinity|Promise|Error|JSON|RegExp|Function|FormData|console|HTML\w*Element)$/;
+  /^(undefined|Object|Partial|Date|Math|Number|String|Boolean|Array|Set|Map|NaN|Infinity|Promise|Error|JSON|RegExp|Function|FormData|RadioNodeList|console|HTML\w*Element)$/;
 
 /** Names that values refer to and that no scope of the file declares. Types are the compiler's business. */
 export function unresolvedOf(script: Script): Set<string> {
