@@ -173,6 +173,16 @@ export function keyText(name: string): string {
   return /^[\w$]+$/.test(name) ? name : `'${name}'`;
 }
 
+/**
+ * A value of an object of values as a pair: `town: next`, and `place: { ...values.place, town: next }` for `place.town`.
+ * @param of the object whose other values stay
+ */
+export function pairOf(field: string, next: string, of: string): string {
+  const [head = '', ...rest] = field.split('.');
+  if (rest.length) return `${keyText(head)}: { ...${of}.${head}, ${pairOf(rest.join('.'), next, `${of}.${head}`)} }`;
+  return keyText(field) === next ? next : `${keyText(field)}: ${next}`;
+}
+
 /** A new object of values in which some are another. */
 export function valuesWith({ names }: Pick<Apart, 'names'>, parts: string): string {
   return `{ ...${names.values}, ${parts} }`;

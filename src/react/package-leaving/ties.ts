@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { attributesOf } from '../jsx-controls.js';
-import { keyText, valuesWith, type Apart } from './apart.js';
+import { pairOf, valuesWith, type Apart } from './apart.js';
 import { elementOf, elementTypes, givenBy } from './events.js';
 import { isSeenAt, stays, textIn } from './leaving.js';
 import { quoted } from '../../source/style.js';
@@ -35,7 +35,8 @@ export function changeHandler(apart: Apart, tied: Tied): string | undefined {
   }
   const gives = givenBy(element, tag);
   const isText = gives === 'text' || (gives === 'number' && apart.numberOf('', field) === '.value');
-  if (isText && !row && apart.kinds.get(field) !== 'list') {
+  // the name of a value inside of another one is no key of the values
+  if (isText && !row && !field.includes('.') && apart.kinds.get(field) !== 'list') {
     needs.add('handleChange').add('change');
     apart.changed.add(tag);
     return names.handleChange;
@@ -87,7 +88,7 @@ export function heldBy({ names, leaving }: Apart, { field, row }: Pick<Tied, 'fi
 /** The call by which a control changes its field. */
 function changeText(apart: Apart, { field, row }: Tied, next: string): string {
   if (row && apart.changesRow) return apart.changesRow(row, next);
-  return apart.changes(valuesWith(apart, `${keyText(field)}: ${next}`), nameText(apart, field));
+  return apart.changes(valuesWith(apart, pairOf(field, next, apart.names.values)), nameText(apart, field));
 }
 
 /** How a value is shown by a control, as an attribute. */

@@ -4,7 +4,7 @@ import { behindName } from '../../source/behind-names.js';
 import { typeMembers } from '../../source/type-members.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { importOfTag } from '../hook-calls.js';
-import { keyText, valuesWith } from '../package-leaving/apart.js';
+import { pairOf, valuesWith } from '../package-leaving/apart.js';
 import {
   asAttributes,
   drawnText,
@@ -20,7 +20,7 @@ import {
 } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
-import { notesFocus, type TakenApart } from './form.js';
+import { errorOf, isField, notesFocus, type TakenApart } from './form.js';
 import { registers } from './registered.js';
 
 /** Says what a component of the package draws, in the author’s own elements. */
@@ -34,13 +34,13 @@ export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): voi
 }
 
 function sayController(apart: TakenApart, element: NodePath<t.JSXElement>): void {
-  const { leaving, fields } = apart;
+  const { leaving } = apart;
   const attributes = attributesOf(element);
   const opening = element.get('openingElement');
   const of = (name: string): NodePath<t.Expression> | undefined => attributes.find((one) => one.name === name)?.value;
   const field = attributes.find(({ name }) => name === 'name')?.text;
   const render = of('render');
-  if (field === undefined || !fields.includes(field) || !render?.isArrowFunctionExpression()) {
+  if (field === undefined || !isField(apart, field) || !render?.isArrowFunctionExpression()) {
     stays(leaving, opening, 'its field, or what it draws, is told only when the form runs');
     return;
   }
@@ -108,7 +108,7 @@ function saySpread(apart: TakenApart, spread: NodePath, field: string): void {
 function sayOf(apart: TakenApart, member: string, path: NodePath, field: string): void {
   const { leaving, names, needs } = apart;
   const held = `${names.values}.${field}`;
-  const error = `${names.errors}.${field}`;
+  const error = errorOf(apart, { field });
   if (member === 'field.value') {
     sayName(leaving, path, held);
     return;
@@ -159,10 +159,7 @@ function sayChange(apart: TakenApart, path: NodePath, field: string): void {
   needs.add('change');
   const call = callOf(path);
   const changed = (text: string): string =>
-    apart.changes(
-      valuesWith(apart, keyText(field) === text ? text : `${keyText(field)}: ${text}`),
-      nameText(apart, field),
-    );
+    apart.changes(valuesWith(apart, pairOf(field, text, apart.names.values)), nameText(apart, field));
   if (call) {
     const [next, ...more] = call.get('arguments') as NodePath[];
     if (!next || more.length) stays(leaving, call, 'it is not given one value');

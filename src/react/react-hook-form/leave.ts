@@ -30,7 +30,7 @@ import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
 import { getsFocus, momentsOf, type FormNames, type TakenApart } from './form.js';
-import { memberNamed } from '../../source/behind-names.js';
+import { memberNamed, objectBehind } from '../../source/behind-names.js';
 import { givenParts, giveParts, hooksIn, partPlans, type GivenPart } from './context.js';
 import { contextParts } from './context-parts.js';
 import { changeOfRow, focusesRows, refuseLists, sayList } from './rows.js';
@@ -172,7 +172,13 @@ function resolverOf(leaving: Leaving, form: HookForm, fields: readonly string[])
     stays(leaving, given, 'how it is checked as a whole is not told');
     return undefined;
   }
-  return schemaRules(leaving, schema, fields, listsOf(leaving));
+  return schemaRules(leaving, schema, fields, listsOf(leaving) + groupsOf(leaving, form));
+}
+
+/** How many values of a form are objects themselves. */
+function groupsOf({ site }: Leaving, form: HookForm): number {
+  const starts = startValues(form.options.get('defaultValues'), site) ?? [];
+  return starts.filter((start) => objectBehind(start, site.load)?.path.isObjectExpression()).length;
 }
 
 /** How many lists of rows the components of a form keep with the package. */
@@ -404,7 +410,8 @@ function statedIn(apart: TakenApart, moments: Stated['moments']): Stated | undef
   if (!started) return undefined;
   apart.type = started.type;
   // what is kept of rows has their names: `lines.0.count`
-  const byName = apart.rows.size > 0 && leaving.script.typescript;
+  const isNested = [...apart.kinds.keys()].some((name) => name.includes('.'));
+  const byName = (apart.rows.size > 0 || isNested) && leaving.script.typescript;
   const off = form.options.get('shouldFocusError')?.isBooleanLiteral({ value: false }) === true;
   return {
     ...started,

@@ -8,7 +8,7 @@ import { isSeenAt, sayName, says, stays, textIn } from '../package-leaving/leavi
 import { callOf, type MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, heldBy, isTested, nameText } from '../package-leaving/ties.js';
 import { functionOf } from '../components.js';
-import { fieldIn, ownFieldIn, type FormNames, type TakenApart } from './form.js';
+import { errorOf, fieldIn, isField, ownFieldIn, type FormNames, type TakenApart } from './form.js';
 import { sayRowErrors } from './row-errors.js';
 import { memberAround, sayMessage } from './messages.js';
 import { sayRegistered } from './registered.js';
@@ -236,9 +236,23 @@ function sayError(apart: TakenApart, path: NodePath): boolean {
   if (key !== undefined && !fields.includes(key)) return false;
   needs.add('errors');
   if (key !== undefined && (apart.lists.has(key) || apart.rows.has(key))) return sayRowErrors(apart, key, member);
+  const inner = key === undefined ? undefined : nestedError(apart, key, member);
+  if (inner) return sayMessage(apart, inner.member, errorOf(apart, { field: inner.field }), inner.field);
   const text =
     key === undefined
       ? `${names.errors}[${textIn(leaving, { node: (member.node as t.MemberExpression).property })}]`
       : `${names.errors}.${key}`;
   return sayMessage(apart, member, text, key ?? '');
+}
+
+/** What is asked of the errors of a value that holds others: `errors.place?.town`. */
+function nestedError(
+  apart: TakenApart,
+  field: string,
+  path: NodePath,
+): { field: string; member: NodePath } | undefined {
+  const asked = memberAround(path);
+  if (asked?.key === undefined) return undefined;
+  const name = `${field}.${asked.key}`;
+  return isField(apart, name) ? { field: name, member: asked.member } : nestedError(apart, name, asked.member);
 }

@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { wholeLines } from '../../source/removal.js';
-import { keyText, typedAs, valuesWith } from '../package-leaving/apart.js';
+import { pairOf, typedAs, valuesWith } from '../package-leaving/apart.js';
 import { otherwise } from '../package-leaving/conditions.js';
 import { depthOf, isSeenAt, says, saysAt, textIn } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
@@ -21,7 +21,7 @@ export function saySet(apart: TakenApart, path: NodePath): boolean {
   const sets = run.length ? run.map(({ set }) => set) : [first];
   const checked = sets.flatMap(({ checks, name }) => (checks ? [name] : []));
   // a second one of the same list would build on the rows as they were before the first
-  const lists = sets.flatMap(({ row }) => (row ? [row.list] : []));
+  const lists = sets.flatMap(({ row, within }) => row?.list ?? within ?? []);
   if (new Set(lists).size < lists.length) return false;
   const pairs = (of: string): string => sets.map(({ pair }) => pair(of)).join(', ');
   leaving.turns.push({ path: call, does: checked.length ? 'whole' : 'sets' });
@@ -58,6 +58,8 @@ function setIn(apart: TakenApart, statement: NodePath): SetPair | undefined {
 
 interface SetPair {
   row: RowField | undefined;
+  /** The value that holds it, where it is inside of one. */
+  within: string | undefined;
   /** The name of what it sets, as an expression. */
   name(): string;
   /** What it sets, as a pair of an object of values. */
@@ -92,7 +94,8 @@ function setPair(apart: TakenApart, call: NodePath<t.CallExpression>): SetPair |
       const next = row.key === text ? text : `${row.key}: ${text}`;
       return `${row.list}: ${of}.${row.list}.map((row, at) => (at === ${index} ? { ...row, ${next} } : row))`;
     }
-    return keyText(field) === text ? text : `${keyText(field)}: ${text}`;
+    return pairOf(field, text, of);
   };
-  return { row, name: () => nameOf(apart, own), pair, checks };
+  const within = field.includes('.') ? field.split('.')[0] : undefined;
+  return { row, within, name: () => nameOf(apart, own), pair, checks };
 }
