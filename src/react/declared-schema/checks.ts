@@ -142,7 +142,12 @@ function keyOf(rule: Rule): string {
 /** Rules that can move: all of their name's rules are stated, and the pieces that state them do nothing else. */
 function movableRules(rules: readonly Rule[], model: FormModel, script: Script, shape: Shape): Rule[] {
   const stated = new Set(schemaOf(model, rules).stated.map((rule) => rule.span.start + rule.fields.join()));
-  const isStated = (rule: Rule): boolean => stated.has(rule.span.start + rule.fields.join());
+  // what the schema tells of a value inside of another one has the name of the outer one
+  const isNamed = (rule: Rule): boolean => {
+    const [field = ''] = rule.fields;
+    return !/[.[]/.test(field) || keyOf(rule) === /^[^.[]*/.exec(field)?.[0];
+  };
+  const isStated = (rule: Rule): boolean => stated.has(rule.span.start + rule.fields.join()) && isNamed(rule);
   let keys = new Set(rules.map(keyOf).filter((key) => rules.every((rule) => keyOf(rule) !== key || isStated(rule))));
   for (let before = -1; before !== keys.size;) {
     before = keys.size;
