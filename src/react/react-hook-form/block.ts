@@ -6,7 +6,7 @@ import { addSchemaCheck } from '../package-leaving/schema-check.js';
 import { sendLines } from '../package-leaving/sending.js';
 import { elementsOf, nameText } from '../package-leaving/ties.js';
 import { quoted } from '../../source/style.js';
-import { textIn } from '../package-leaving/leaving.js';
+import { stays, textIn } from '../package-leaving/leaving.js';
 import { getsFocus, type Moments, type OwnRules, type TakenApart } from './form.js';
 import { addKeys, addLists, asksAnew, byList, focusesRows, freshKeys } from './rows.js';
 import { checkLines } from './rules.js';
@@ -168,7 +168,7 @@ function addReset(apart: TakenApart, stated: Stated, block: Block): void {
   const { names, needs } = apart;
   if (!needs.has('reset')) return;
   const { parameter, lines } = resetOfValues(apart, stated);
-  addFunction(block, `function ${names.reset}(${parameter})`, [
+  const all = [
     ...lines,
     ...freshKeys(apart, parameter === '' ? firstOf(apart, stated) : 'next'),
     ...(needs.has('errors') ? [`${names.setErrors}({});`] : []),
@@ -177,7 +177,21 @@ function addReset(apart: TakenApart, stated: Stated, block: Block): void {
     ...(needs.has('submitted') ? [`${names.setSubmitted}(false);`] : []),
     ...(needs.has('submitting') ? [`${names.setSubmitting}(false);`] : []),
     ...(needs.has('attempts') ? [`${names.setAttempts}(0);`] : []),
-  ]);
+  ];
+  if (!needs.has('reset stays')) {
+    addFunction(block, `function ${names.reset}(${parameter})`, all);
+    return;
+  }
+  // an effect that follows the function runs when it becomes another one
+  if (all.join(' ').includes(names.first) || parameter.includes(names.first))
+    stays(apart.leaving, apart.form.call, `${names.reset} is followed, and would be another function after each reset`);
+  block.hooks.add('useCallback');
+  block.lines.push(
+    '',
+    `const ${names.reset} = useCallback((${parameter}) => {`,
+    ...all.map((line) => `  ${line}`),
+    '}, []);',
+  );
 }
 
 function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: boolean): void {

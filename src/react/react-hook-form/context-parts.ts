@@ -4,17 +4,28 @@ import { behindName, type Placed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { componentsOf, type Component } from '../components.js';
 import { calledImport, importOfTag } from '../hook-calls.js';
+import { attributesOf } from '../jsx-controls.js';
 import { membersTaken, type Members } from '../package-leaving/members.js';
+import type { HookForm } from './found.js';
 
 const module = 'react-hook-form';
 
-/** A component that takes the form out of the package’s context, where it stands in the page of the form. */
+/** A member of the form, or the form itself, that a component is handed as a property. */
+export interface Handed {
+  attribute: NodePath;
+  property: NodePath<t.ObjectProperty>;
+  /** What the form’s own component names by it. */
+  value: t.Node;
+}
+
+/** A component that is handed the form, by the package’s context or by properties, where it stands in the page of the form. */
 export interface ContextPart {
   /** The site of the form with the component in place of its own. */
   site: FormSite;
   component: Component & { kind: 'function' };
   /** `useFormContext()`, declared as a constant. */
-  made: NodePath<t.CallExpression>;
+  made: NodePath<t.CallExpression> | undefined;
+  handed: Handed[];
   taken: Members;
   drawn: NodePath<t.JSXElement>[];
 }
@@ -31,41 +42,104 @@ export function providersIn({ component }: FormSite): NodePath<t.JSXElement>[] {
   return found;
 }
 
-/** Components of the page that take the form out of the context, and elements whose components do so further down. */
-export function contextParts(site: FormSite): { parts: ContextPart[]; deeper: NodePath<t.JSXElement>[] } {
+/**
+ * Components of the page that are handed the form, and elements whose components take it out of the context further down.
+ */
+export function contextParts(
+  site: FormSite,
+  form: Pick<HookForm, 'taken'>,
+): { parts: ContextPart[]; deeper: NodePath<t.JSXElement>[] } {
   const parts = new Map<t.Node, ContextPart>();
   const deeper: NodePath<t.JSXElement>[] = [];
-  for (const provider of providersIn(site))
-    provider.traverse({
-      JSXElement(element) {
-        const placed = componentOf(element, site);
-        if (!placed) return;
-        const known = parts.get(placed.path.node);
-        if (known) {
-          known.drawn.push(element);
-          return;
-        }
-        const [made, ...more] = contextCalls(placed.path);
-        const declarator = made?.parentPath;
-        if (!made || more.length || !declarator?.isVariableDeclarator() || takesDeeper(placed, site, 0)) {
-          if (made || takesDeeper(placed, site, 0)) deeper.push(element);
-          return;
-        }
-        const component = componentsOf(placed.script).find(({ path }) => path.node === placed.path.node);
-        if (component?.kind !== 'function') {
-          deeper.push(element);
-          return;
-        }
-        parts.set(placed.path.node, {
-          site: { ...site, script: placed.script, component },
-          component,
-          made,
-          taken: membersTaken(declarator.get('id') as NodePath),
-          drawn: [element],
-        });
-      },
-    });
+  const provided = providersIn(site);
+  site.component.path.traverse({
+    JSXElement(element) {
+      const placed = componentOf(element, site);
+      if (!placed || placed.path.node === site.component.path.node) return;
+      const known = parts.get(placed.path.node);
+      if (known) {
+        known.drawn.push(element);
+        return;
+      }
+      const isProvided = provided.some(({ node }) => element.findParent((one) => one.node === node));
+      const [made, ...more] = isProvided ? contextCalls(placed.path) : [];
+      const takes = isProvided && takesDeeper(placed, site, 0);
+      const declarator = made?.parentPath;
+      const { handed, taken } = handedBy(element, placed, form);
+      if (!made && !takes && (!handed.length || followsAlone(handed, placed))) return;
+      const component = componentsOf(placed.script).find(({ path }) => path.node === placed.path.node);
+      if (more.length || (made && !declarator?.isVariableDeclarator()) || takes || component?.kind !== 'function') {
+        deeper.push(element);
+        return;
+      }
+      const out = declarator?.isVariableDeclarator() ? [membersTaken(declarator.get('id') as NodePath)] : [];
+      parts.set(placed.path.node, {
+        site: { ...site, script: placed.script, component },
+        component,
+        made,
+        handed,
+        taken: joined([...out, ...taken]),
+        drawn: [element],
+      });
+    },
+  });
   return { parts: [...parts.values()], deeper };
+}
+
+function joined(all: readonly Members[]): Members {
+  return {
+    places: all.flatMap(({ places }) => places),
+    locals: new Map(all.flatMap(({ locals }) => [...locals])),
+    patterns: all.flatMap(({ patterns }) => patterns),
+    unclear: all.flatMap(({ unclear }) => unclear),
+  };
+}
+
+/** What an element hands its component of the form, where that takes it by names; nothing where one of them is taken otherwise. */
+function handedBy(
+  element: NodePath<t.JSXElement>,
+  { path }: Placed,
+  { taken }: Pick<HookForm, 'taken'>,
+): { handed: Handed[]; taken: Members[] } {
+  const none = { handed: [], taken: [] };
+  const [props] = path.isFunction() ? (path.get('params') as NodePath[]) : [];
+  const handed: Handed[] = [];
+  const members: Members[] = [];
+  for (const { name, path: attribute, value } of attributesOf(element)) {
+    const member = taken.places.find((one) => one.path.node === value?.node)?.member;
+    const isWhole = taken.unclear.some(({ node }) => node === value?.node);
+    if (!value || (member === undefined && !isWhole)) continue;
+    const property = props?.isObjectPattern()
+      ? props
+          .get('properties')
+          .find((one) => one.isObjectProperty() && t.isIdentifier(one.node.key, { name }) && !one.node.computed)
+      : undefined;
+    const local = property?.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
+    if (!property?.isObjectProperty() || !local?.isIdentifier()) return none;
+    handed.push({ attribute, property, value: value.node });
+    const places = local.scope.getBinding(local.node.name)?.referencePaths ?? [];
+    if (member === undefined) members.push(membersTaken(local));
+    else
+      members.push({
+        places: places.map((one) => ({ member, path: one, local: local.node.name })),
+        locals: new Map([[member, local.node.name]]),
+        patterns: [],
+        unclear: [],
+      });
+  }
+  return { handed, taken: members };
+}
+
+/** Whether a component only follows values by the form’s control: it is given the values, as they are. */
+function followsAlone(handed: readonly Handed[], { path }: Placed): boolean {
+  const names = new Set<string>();
+  path.traverse({
+    CallExpression(call) {
+      const made = calledImport(call);
+      if (made?.module === module) names.add(made.name);
+    },
+  });
+  return handed.length === 1 && names.size === 1 && names.has('useWatch');
 }
 
 /** The function behind a component’s tag, where it is one of the project. */

@@ -8,7 +8,16 @@ import { componentsOf } from '../components.js';
 import { attributesOf } from '../jsx-controls.js';
 import { calledImport } from '../hook-calls.js';
 import { newBlock, planOf, type Block } from '../package-leaving/block.js';
-import { drawnText, resolved, says, saysAt, stays, stretch, type Leaving } from '../package-leaving/leaving.js';
+import {
+  drawnText,
+  resolved,
+  says,
+  saysAt,
+  stays,
+  stretch,
+  takeAttribute,
+  type Leaving,
+} from '../package-leaving/leaving.js';
 import { forgetNames } from '../package-leaving/hook-form.js';
 import { memberType } from '../package-leaving/starts.js';
 import { elementsOf } from '../package-leaving/ties.js';
@@ -26,7 +35,7 @@ export interface GivenPart extends ContextPart {
 /** The components that take the form out of the context, each with a leaving of its own file. */
 export function givenParts(apart: TakenApart): GivenPart[] {
   const { leaving } = apart;
-  const { parts, deeper } = contextParts(leaving.site);
+  const { parts, deeper } = contextParts(leaving.site, apart.form);
   for (const element of deeper)
     stays(leaving, element.get('openingElement'), 'a component further down takes the form out of the context');
   for (const provider of providersIn(leaving.site)) sayProvider(apart, provider);
@@ -47,7 +56,7 @@ export function givenParts(apart: TakenApart): GivenPart[] {
     if (!known) files.set(script.file, own);
     const [only, ...more] = part.drawn;
     if (!only || more.length || !isDrawnOnce(part, leaving)) {
-      stays(own, part.made, 'the component stands in several places, and not all of them may be of this form');
+      stays(own, placeOf(part), 'the component stands in several places, and not all of them may be of this form');
       return [];
     }
     const inner: TakenApart = {
@@ -58,14 +67,30 @@ export function givenParts(apart: TakenApart): GivenPart[] {
       changesRow: (row, next) => changeOfRow(inner, row, next),
       drawnBy: { apart, element: only },
     };
-    const declarator = part.made.parentPath as NodePath<t.VariableDeclarator>;
+    const declarator = part.made?.parentPath;
+    const made = declarator?.isVariableDeclarator() ? [declarator.get('id') as NodePath] : [];
     forgetNames(own, [
-      declarator.get('id') as NodePath,
+      ...made,
       ...part.taken.patterns.map((one) => one.get('id') as NodePath),
+      ...part.handed.map(({ property }) => property.get('value') as NodePath),
     ]);
+    takeHanded(part, apart);
     for (const path of part.taken.unclear) stays(own, path, 'the form is handed on as a whole');
     return [{ ...part, apart: inner, drawn: [only] }];
   });
+}
+
+/** Where a reason is told that keeps a component. */
+function placeOf({ made, component }: ContextPart): NodePath {
+  return made ?? component.path;
+}
+
+/** The attributes by which a component was handed the form go, and what they name is asked there no more. */
+function takeHanded({ handed }: ContextPart, { leaving, form }: TakenApart): void {
+  const values = new Set(handed.map(({ value }) => value));
+  for (const { attribute } of handed) takeAttribute(leaving, attribute);
+  form.taken.places = form.taken.places.filter(({ path }) => !values.has(path.node));
+  form.taken.unclear = form.taken.unclear.filter(({ node }) => !values.has(node));
 }
 
 /** Whether nothing else of the project draws a component. */
@@ -122,28 +147,30 @@ export function partPlans(parts: readonly GivenPart[], { leaving }: TakenApart):
 }
 
 function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Block): void {
-  const { apart, component, made, taken } = part;
+  const { apart, component, made, taken, handed } = part;
   const own = apart.leaving;
   const { typescript } = own.script;
   const values = typescript ? valuesType(part, outer) : undefined;
   if (typescript && values === undefined) {
-    stays(own, made, 'the type of the values has no name here');
+    stays(own, placeOf(part), 'the type of the values has no name here');
     return;
   }
   const kinds = propTypes(outer, stated, values ?? '');
-  const declaration = made.parentPath.parentPath;
+  const declaration = made?.parentPath.parentPath;
   const [parameter] = component.path.get('params') as NodePath[];
   const whole = parameter?.isIdentifier() ? parameter.node.name : undefined;
   let given = '';
   if (declaration && whole !== undefined) says(own, declaration, () => given);
   for (const one of [
-    ...(whole === undefined ? [declaration] : []),
+    ...(whole === undefined && declaration ? [declaration] : []),
     ...taken.patterns.map(({ parentPath }) => parentPath),
   ]) {
     const at = { start: one?.node.start ?? 0, end: one?.node.end ?? 0 };
     const lines = wholeLines(own.script.text, at);
     saysAt(own, lines.start, lines.end, '');
   }
+  const names: string[] = [];
+  sayPattern(part, parameter, names);
   const asked = askedFor(own, component.name);
   const props = [...kinds].filter(([name]) => asked.has(name));
   const { scope, node } = component.path;
@@ -159,16 +186,17 @@ function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Blo
   const untold = props.find(([, type]) => type === undefined);
   if (hidden ?? untold) {
     const why = hidden ? `${hidden[0]} means something else here` : `${untold?.[0] ?? ''} is not handed on yet`;
-    stays(own, made, why);
+    stays(own, placeOf(part), why);
     return;
   }
-  const names = props.map(([name]) => name);
-  sayDrawn(outer.leaving, part.drawn[0], names);
+  names.push(...props.map(([name]) => name));
+  sayDrawn(outer.leaving, part, names);
   if (whole !== undefined && names.length)
     given = `const { ${names.join(', ')} } = ${whole}${own.context.style.semicolon}`;
-  if (!names.length) return;
-  const typeName = typescript ? sayType(part, props, block, outer) : undefined;
-  sayParameter(part, parameter, whole === undefined ? names : [], typeName);
+  const typeName = typescript && names.length ? sayType(part, props, block, outer) : undefined;
+  const unsaid = handed.length && typescript ? sayLess(part, parameter, typeName) : undefined;
+  if (unsaid !== undefined) stays(own, placeOf(part), unsaid);
+  if (names.length && !handed.length) sayParameter(part, parameter, whole === undefined ? names : [], typeName);
 }
 
 /** The names that a component asks of nobody, as its file is to stand. */
@@ -186,14 +214,131 @@ function askedFor(own: Leaving, name: string): Set<string> {
 }
 
 /** The type of the values as the file of a component calls it. */
-function valuesType({ made, apart }: GivenPart, { leaving, type, form }: TakenApart): string | undefined {
-  const asked = made.node.typeParameters?.params[0];
+function valuesType(part: GivenPart, { leaving, type, form }: TakenApart): string | undefined {
+  const { apart, made } = part;
+  const asked = made ? made.node.typeParameters?.params[0] : handedType(part);
   const { script } = apart.leaving;
   const text = asked && script.text.slice(asked.start ?? 0, asked.end ?? 0);
   if (script.file === leaving.script.file) return type;
   const own = form.type && leaving.script.text.slice(form.type.start ?? 0, form.type.end ?? 0);
   // the form itself is made with the same type, or with what its schema tells
   return own === undefined || own === text || text === type ? text : undefined;
+}
+
+/** The type of the values by that of a member which a component was handed: `control: Control<Slip>`. */
+function handedType({ handed, component }: GivenPart): t.Node | undefined {
+  const [parameter] = component.path.get('params') as NodePath[];
+  const members = parameter ? membersOf(parameter) : undefined;
+  const names = handed.map(({ property }) => (property.node.key as t.Identifier).name);
+  for (const member of members?.nodes ?? []) {
+    const type = names.includes(nameOfMember(member)) ? member.typeAnnotation?.typeAnnotation : undefined;
+    const [of] = t.isTSTypeReference(type) ? (type.typeParameters?.params ?? []) : [];
+    if (of) return of;
+  }
+  return undefined;
+}
+
+/** The members of the type of what a component is given: written out beside it, or a type of its file. */
+function membersOf(
+  parameter: NodePath,
+):
+  | { nodes: t.TSPropertySignature[]; all: number; literal: t.Node; declared: t.Node | undefined; note: t.Node }
+  | undefined {
+  const { node } = parameter;
+  const note = t.isObjectPattern(node) || t.isIdentifier(node) ? node.typeAnnotation : undefined;
+  const type = t.isTSTypeAnnotation(note) ? note.typeAnnotation : undefined;
+  if (!type) return undefined;
+  const properties = (all: readonly t.Node[]): t.TSPropertySignature[] =>
+    all.filter((one) => t.isTSPropertySignature(one));
+  if (t.isTSTypeLiteral(type))
+    return {
+      nodes: properties(type.members),
+      all: type.members.length,
+      literal: type,
+      declared: undefined,
+      note: type,
+    };
+  const name = t.isTSTypeReference(type) && t.isIdentifier(type.typeName) ? type.typeName.name : undefined;
+  const program = parameter.scope.getProgramParent().path.node;
+  for (const one of t.isProgram(program) ? program.body : []) {
+    const own = t.isExportNamedDeclaration(one) ? one.declaration : one;
+    if (t.isTSInterfaceDeclaration(own) && own.id.name === name)
+      return {
+        nodes: properties(own.body.body),
+        all: own.body.body.length,
+        literal: own.body,
+        declared: one,
+        note: type,
+      };
+    if (t.isTSTypeAliasDeclaration(own) && own.id.name === name && t.isTSTypeLiteral(own.typeAnnotation)) {
+      const { members } = own.typeAnnotation;
+      return {
+        nodes: properties(members),
+        all: members.length,
+        literal: own.typeAnnotation,
+        declared: one,
+        note: type,
+      };
+    }
+  }
+  return undefined;
+}
+
+function nameOfMember({ key }: t.TSPropertySignature): string {
+  return t.isIdentifier(key) ? key.name : '';
+}
+
+/** The pattern of a component’s parameter with other names in place of those that it was handed. */
+function sayPattern({ handed, apart }: GivenPart, parameter: NodePath | undefined, names: readonly string[]): void {
+  if (!handed.length || !parameter?.isObjectPattern()) return;
+  const own = apart.leaving;
+  const { text } = own.script;
+  const gone = new Set(handed.map(({ property }) => property.node as t.Node));
+  const [rest, kept] = [true, false].map((isRest) =>
+    parameter.node.properties
+      .filter((one) => !gone.has(one) && t.isRestElement(one) === isRest)
+      .map(({ start, end }) => text.slice(start ?? 0, end ?? 0)),
+  );
+  const typed = parameter.node.typeAnnotation?.start ?? undefined;
+  const end = typed === undefined ? (parameter.node.end ?? 0) : text.lastIndexOf('}', typed) + 1;
+  saysAt(own, parameter.node.start ?? 0, end, () => `{ ${[...(kept ?? []), ...names, ...(rest ?? [])].join(', ')} }`);
+}
+
+/**
+ * The type of what a component is given, without what it was handed.
+ * @param typeName the type of what it is given in place of that; undefined where it is given nothing
+ * @returns why it could not be said
+ */
+function sayLess(
+  { handed, apart }: GivenPart,
+  parameter: NodePath | undefined,
+  typeName: string | undefined,
+): string | undefined {
+  const own = apart.leaving;
+  const { text } = own.script;
+  const names = handed.map(({ property }) => (property.node.key as t.Identifier).name);
+  const members = parameter && membersOf(parameter);
+  const types = members?.nodes.filter((one) => names.includes(nameOfMember(one))) ?? [];
+  if (!members || types.length < names.length) return 'the type of what it is given is told elsewhere';
+  const { literal, declared, note } = members;
+  const isAll = types.length === members.all;
+  if (isAll) {
+    says(own, { node: note }, typeName ?? '{}');
+    if (!declared) return undefined;
+    const { start, end } = wholeLines(text, { start: declared.start ?? 0, end: declared.end ?? 0 });
+    saysAt(own, start, end + (/^\s*?\n(?=\n|\S)/.exec(text.slice(end))?.[0].length ?? 0), '');
+    return undefined;
+  }
+  const inner = text.slice(literal.start ?? 0, literal.end ?? 0);
+  const isOnLines = inner.includes('\n');
+  for (const { start, end } of types) {
+    const span = { start: start ?? 0, end: end ?? 0 };
+    const lines = isOnLines ? wholeLines(text, span) : span;
+    const rest = isOnLines ? 0 : (/^[ \t]*/.exec(text.slice(lines.end))?.[0].length ?? 0);
+    saysAt(own, lines.start, lines.end + rest, '');
+  }
+  if (typeName !== undefined) saysAt(own, note.end ?? 0, note.end ?? 0, ` & ${typeName}`);
+  return undefined;
 }
 
 /** What may be handed to a component, with its type; a type that is undefined is one that cannot be said. */
@@ -235,9 +380,11 @@ function addListTypes(types: Map<string, string | undefined>, list: OwnList, typ
 }
 
 /** The component’s tag with the properties that it is given. */
-function sayDrawn(leaving: Leaving, element: NodePath<t.JSXElement>, names: readonly string[]): void {
+function sayDrawn(leaving: Leaving, { drawn: [element], handed }: GivenPart, names: readonly string[]): void {
   const { openingElement } = element.node;
-  const known = new Set(attributesOf(element).map(({ name }) => name));
+  const gone = new Set(handed.map(({ attribute }) => attribute.node));
+  const own = attributesOf(element).filter(({ path }) => !gone.has(path.node));
+  const known = new Set(own.map(({ name }) => name));
   const clash = names.find((name) => known.has(name));
   if (clash !== undefined) {
     stays(leaving, element.get('openingElement'), `it is given ${clash} already`);
@@ -311,7 +458,7 @@ export function hooksIn(part: GivenPart): NodePath<t.CallExpression>[] {
   part.component.path.traverse({
     CallExpression(call) {
       const made = calledImport(call);
-      if (made?.module === 'react-hook-form' && call.node !== part.made.node) found.push(call);
+      if (made?.module === 'react-hook-form' && call.node !== part.made?.node) found.push(call);
     },
   });
   return found;

@@ -172,7 +172,7 @@ function resolverOf(leaving: Leaving, form: HookForm, fields: readonly string[])
     stays(leaving, given, 'how it is checked as a whole is not told');
     return undefined;
   }
-  return schemaRules(leaving, schema, fields, listsOf(leaving) + groupsOf(leaving, form));
+  return schemaRules(leaving, schema, fields, listsOf(leaving, form) + groupsOf(leaving, form));
 }
 
 /** How many values of a form are objects themselves. */
@@ -182,7 +182,7 @@ function groupsOf({ site }: Leaving, form: HookForm): number {
 }
 
 /** How many lists of rows the components of a form keep with the package. */
-function listsOf({ site }: Leaving): number {
+function listsOf({ site }: Leaving, form: HookForm): number {
   let count = 0;
   const visitor: Visitor = {
     CallExpression(call) {
@@ -190,7 +190,7 @@ function listsOf({ site }: Leaving): number {
       if (made?.module === 'react-hook-form' && made.name === 'useFieldArray') count += 1;
     },
   };
-  for (const { component } of [site, ...contextParts(site).parts]) component.path.traverse(visitor);
+  for (const { component } of [site, ...contextParts(site, form).parts]) component.path.traverse(visitor);
   return count;
 }
 

@@ -114,8 +114,21 @@ const calls: Readonly<Record<string, Say>> = {
   },
   watch: sayAsked,
   getValues: sayAsked,
-  setValue: saySet,
+  setValue(apart, path) {
+    // what sets the state is the same at every view
+    if (isFollowed(path) && isSeenAt(apart.leaving, path, apart.names.setValues)) {
+      apart.needs.add('setValues');
+      says(apart.leaving, path, apart.names.setValues);
+      return true;
+    }
+    return saySet(apart, path);
+  },
   reset(apart, path) {
+    if (isFollowed(path)) {
+      apart.needs.add('reset stays');
+      sayName(apart.leaving, path, apart.names.reset);
+      return true;
+    }
     const call = callOf(path);
     if (!call) return false;
     const [next, ...more] = call.get('arguments') as NodePath[];
@@ -180,6 +193,14 @@ const calls: Readonly<Record<string, Say>> = {
     return true;
   },
 };
+
+/** Whether an effect, or a function that is kept, follows a value: it stands in the list of what that asks for. */
+function isFollowed({ parentPath: list }: NodePath): boolean {
+  const call = list?.isArrayExpression() && list.key === 1 ? list.parentPath : undefined;
+  const callee = call?.isCallExpression() ? call.node.callee : undefined;
+  const name = t.isMemberExpression(callee) ? callee.property : callee;
+  return t.isIdentifier(name) && /^use(?:(?:Layout)?Effect|Callback|Memo)$/.test(name.name);
+}
 
 /** What is done where something is wrong: a function that asks nothing of the package. */
 function sayRefused(apart: TakenApart, given: NodePath): boolean {

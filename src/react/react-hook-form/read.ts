@@ -9,10 +9,10 @@ import type { HookForm } from './found.js';
 
 /** Reads a form of the package: its fields with what they begin as, and the controls that are registered for them. */
 export function readHookForm(site: FormSite, form: HookForm, names: readonly string[]): FormModel {
-  const { parts } = contextParts(site);
+  const { parts } = contextParts(site, form);
   const further = parts.map(({ site: own, made }) => {
-    const declarator = made.parentPath;
-    const id = declarator.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
+    const declarator = made?.parentPath;
+    const id = declarator?.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
     return { site: own, objects: id?.isIdentifier() ? [id] : [] };
   });
   return modelByHook(site, 'react-hook-form', form, names, registeredAs, further);
