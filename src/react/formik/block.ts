@@ -1,5 +1,6 @@
 import { quoted } from '../../source/style.js';
-import { typedAs } from '../package-leaving/apart.js';
+import { keyText, typedAs } from '../package-leaving/apart.js';
+import { nestedFields } from '../package-leaving/nested.js';
 import { addFunction, addState, type Block } from '../package-leaving/block.js';
 import { addValues, firstOf, resetOfValues } from '../package-leaving/first-values.js';
 import type { StartedAs } from '../package-leaving/starts.js';
@@ -151,7 +152,13 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block): void {
   addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typedAs('event', type)})`, [
     'event.preventDefault();',
     ...(needs.has('touched')
-      ? [`${names.setTouched}({ ${[...fields.map((name) => `${name}: true`), ...allLeft(apart)].join(', ')} });`]
+      ? [
+          `${names.setTouched}({ ${[
+            ...fields.map((name) => `${name}: true`),
+            ...nestedFields(apart).map((name) => `${keyText(name)}: true`),
+            ...allLeft(apart),
+          ].join(', ')} });`,
+        ]
       : []),
     ...(needs.has('attempts') ? [`${names.setAttempts}(${names.attempts} + 1);`] : []),
     ...(check && wrong === 'wrong' ? [`const wrong = ${check(names.values)};`] : []),

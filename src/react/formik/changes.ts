@@ -1,9 +1,10 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { wholeLines } from '../../source/removal.js';
-import { keyText, valuesWith } from '../package-leaving/apart.js';
+import { pairOf, valuesWith } from '../package-leaving/apart.js';
 import { isSeenAt, says, saysAt, textIn } from '../package-leaving/leaving.js';
 import { attributeOf, fieldNamed, nextValue, tiedBy, type Tied } from '../package-leaving/ties.js';
+import { isField } from '../package-leaving/nested.js';
 import { callIn, runOf } from '../package-leaving/turns.js';
 import { drawnBy, type TakenApart } from './form.js';
 
@@ -39,6 +40,9 @@ export function saySetter(apart: TakenApart, call: NodePath<t.CallExpression>): 
   const statement = call.parentPath;
   const run = statement.isExpressionStatement() ? runOf(statement, (path) => settledAt(apart, callIn(path))) : [];
   if (run.length && run[0]?.statement.node !== statement.node) return true;
+  // a second one inside of the same value would build on that as it was before the first
+  const heads = run.flatMap(({ set }) => (set.field.includes('.') ? [set.field.split('.')[0]] : []));
+  if (new Set(heads).size < heads.length) return false;
   leaving.turns.push({ path: call, does: 'whole' });
   const pairs = (): string => (run.length ? run.map(({ set }) => set.pair()).join(', ') : first.pair());
   says(leaving, call, () => changeOf(apart, valuesWith(apart, pairs())));
@@ -51,15 +55,15 @@ export function saySetter(apart: TakenApart, call: NodePath<t.CallExpression>): 
 
 function settledAt(apart: TakenApart, call: NodePath<t.CallExpression> | undefined): Settled | undefined {
   if (!call) return undefined;
-  const { leaving, fields, form } = apart;
+  const { leaving, form } = apart;
   const callee = call.node.callee;
   const member = form.taken.places.find(({ path }) => path.node === callee)?.member ?? apart.helped.get(callee);
   const [name, value, ...more] = call.get('arguments') as (NodePath | undefined)[];
   if (member === 'handleChange' && name?.isIdentifier() && !value) return changedBy(apart, call, name.node.name);
   if (member !== 'setFieldValue' || !name?.isStringLiteral() || !value || more.length) return undefined;
   const field = name.node.value;
-  if (!fields.includes(field)) return undefined;
-  return { field, pair: () => `${keyText(field)}: ${textIn(leaving, value)}` };
+  if (!isField(apart, field)) return undefined;
+  return { field, pair: () => pairOf(field, textIn(leaving, value), apart.names.values) };
 }
 
 /** `handleChange(event)` in the handler of a control: what the control gives its field. */
@@ -70,5 +74,5 @@ function changedBy(apart: TakenApart, call: NodePath<t.CallExpression>, event: s
   const field = outer?.name === 'onChange' ? fieldNamed(apart, outer.element) : undefined;
   if (!outer || field === undefined || !t.isIdentifier(parameter, { name: event })) return undefined;
   const text = nextValue(apart, tiedTo(outer.element, field, call), event);
-  return text === undefined ? undefined : { field, pair: () => `${keyText(field)}: ${text}` };
+  return text === undefined ? undefined : { field, pair: () => pairOf(field, text, apart.names.values) };
 }

@@ -5,6 +5,7 @@ import { functionOf } from '../components.js';
 import type { Block } from '../package-leaving/block.js';
 import { depthOf, reindented, stays, textIn } from '../package-leaving/leaving.js';
 import { addSchemaCheck } from '../package-leaving/schema-check.js';
+import { groupsOf, keptMember, nestedFields } from '../package-leaving/nested.js';
 import { schemaRules } from '../package-leaving/schemas.js';
 import { relative } from '../package-leaving/sending.js';
 import type { Stated } from './block.js';
@@ -28,6 +29,8 @@ export function checkOf(
   if (!given && !ownRules.length) return nothing;
   if (apart.rows.size && given)
     stays(leaving, given, 'it tells errors of rows inside of lists, which are kept by their names here');
+  if (nestedFields(apart).length && given)
+    stays(leaving, given, 'it tells errors inside of others, which are kept by the names of their fields here');
   const fn = given && (given.isObjectMethod() ? given : functionOf(given));
   if (given && (!fn || fn.node.async || fn.node.params.length > 1)) {
     stays(leaving, given, 'how it checks is not told, or takes time');
@@ -45,7 +48,7 @@ export function checkOf(
     const call = `${called}(${names.values}.${field})`;
     return [
       `  const ${wrong} = ${when === '' ? call : `${when} ? ${call} : undefined`};`,
-      `  if (${wrong} && !errors.${field}) errors.${field} = ${wrong};`,
+      `  if (${wrong} && !errors${keptMember(apart, field)}) errors${keptMember(apart, field)} = ${wrong};`,
     ];
   });
   return {
@@ -72,15 +75,17 @@ function askedSchema(
   block: Block,
 ): Pick<Stated, 'check' | 'checkLines'> | undefined {
   const { leaving, names, fields, kinds } = apart;
-  const schema = schemaRules(leaving, given, fields, apart.rows.size);
+  const groups = groupsOf(apart);
+  const schema = schemaRules(leaving, given, fields, apart.rows.size + groups.length);
   if (!schema) return undefined;
   if (schema.library !== 'yup') stays(leaving, given, 'the package asks schemas of yup alone');
   if (schema.asksAll) stays(leaving, given, 'what its schema asks of all values together reaches no field');
-  if ([...kinds.values()].includes('other'))
+  if ([...kinds].some(([name, kind]) => kind === 'other' && !groups.includes(name)))
     stays(leaving, given, 'a schema of values inside of values is not asked here yet');
   const filled = `.filter(([, value]) => value !== ${quoted('', leaving.context.style)})`;
   const typed = leaving.script.typescript ? ': object' : '';
   const lists = [...apart.rows.keys()].map((list) => `, ${list}: ${names.values}.${list}.map(filled)`);
+  lists.push(...groups.map((group) => `, ${group}: filled(${names.values}.${group})`));
   const lines = [
     '// an empty text counts as none',
     ...(lists.length

@@ -8,6 +8,8 @@ import { pascal } from '../form-names.js';
 import { accountFor, blockText, newBlock, planOf, type Block } from '../package-leaving/block.js';
 import { apartOf, namedAs } from '../package-leaving/apart.js';
 import { otherwise } from '../package-leaving/conditions.js';
+import { refuseContext } from '../package-leaving/drawn-components.js';
+import { nestedFields } from '../package-leaving/nested.js';
 import { answerOf, ownBody, returnedBy, sayOwnValues } from '../package-leaving/sending.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import {
@@ -57,6 +59,7 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   // what stands inside of another part is said first, as that says it again
   for (const element of parts.reverse()) sayPart(apart, element);
   sayTypes(apart);
+  refuseContext(leaving, 'formik');
   refuseNested(apart);
   refuseLate(leaving, []);
   refuseEndless(apart);
@@ -237,7 +240,7 @@ function statedIn(apart: TakenApart, block: Block): Stated | undefined {
   const begun = startedAs(leaving, start, type, true);
   if (!begun) return undefined;
   // what is kept of rows has their names: `lines.0.what`
-  const byName = apart.rows.size > 0 && typescript;
+  const byName = (apart.rows.size > 0 || nestedFields(apart).length > 0) && typescript;
   const started = byName
     ? { ...begun, errors: 'Partial<Record<string, string>>', touched: 'Partial<Record<string, boolean>>' }
     : begun;

@@ -18,6 +18,7 @@ import { membersTaken } from '../package-leaving/members.js';
 import { formikTies, tiedTo } from './changes.js';
 import { shownWhen } from '../package-leaving/shown.js';
 import { nameText } from '../package-leaving/ties.js';
+import { isField, keptMember } from '../package-leaving/nested.js';
 import { rowFieldNamed } from '../package-leaving/rows.js';
 import { sayRows } from './rows.js';
 import { drawnBy, partOf, type TakenApart } from './form.js';
@@ -72,7 +73,7 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const named = attributes.find(({ name }) => name === 'name');
   const row = rowFieldNamed(apart, named?.value);
   const field = row ? row.key : named?.text;
-  if (!named || field === undefined || !(row || apart.fields.includes(field))) {
+  if (!named || field === undefined || !(row || isField(apart, field))) {
     stays(leaving, opening, 'its field is told only when the form runs, or is no value of its own');
     return;
   }
@@ -174,8 +175,8 @@ function sayDrawn(
 function memberOfField(key: string, member: string, field: string, apart: TakenApart): string | undefined {
   const { names } = apart;
   if (key === 'meta') {
-    if (member === 'error') return `${names.errors}.${field}`;
-    if (member === 'touched') return `${names.touched}.${field}`;
+    if (member === 'error') return names.errors + keptMember(apart, field);
+    if (member === 'touched') return names.touched + keptMember(apart, field);
   }
   if (member === 'value') return `${names.values}.${field}`;
   return key === 'field' && member === 'name' ? nameText(apart, field) : undefined;
@@ -187,13 +188,13 @@ function sayMessage(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const named = attributes.find(({ name }) => name === 'name');
   const row = rowFieldNamed(apart, named?.value);
   const field = named?.text;
-  if (!row && (field === undefined || !apart.fields.includes(field))) {
+  if (!row && (field === undefined || !isField(apart, field))) {
     stays(leaving, element, 'its field is told only when the form runs, or is no value of its own');
     return;
   }
   needs.add('errors').add('touched');
   apart.asked.push({ gated: true });
-  const key = row && named?.value ? `[${textIn(leaving, named.value)}]` : `.${field ?? ''}`;
+  const key = row && named?.value ? `[${textIn(leaving, named.value)}]` : keptMember(apart, field ?? '');
   const error = `${names.errors}${key}`;
   const asked = `${names.touched}${key} && ${error}`;
   const drawn = attributes.find(({ name }) => name === 'component');

@@ -4,6 +4,7 @@ import { callOf, type MemberPlace } from '../package-leaving/members.js';
 import { asAttributes, isSeenAt, referencesTo, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText } from '../package-leaving/apart.js';
+import { groupsOf, isField, keptMember } from '../package-leaving/nested.js';
 import { attributeOf, changeHandler, fieldNamed } from '../package-leaving/ties.js';
 import { changeOf, formikTies, saySetter, tiedTo } from './changes.js';
 import type { FormNames, TakenApart } from './form.js';
@@ -28,11 +29,31 @@ export function sayMember(apart: TakenApart, place: MemberPlace): void {
   if (known) {
     if (known.need) needs.add(known.need);
     if (member === 'errors') apart.asked.push({ gated: isGated(path, apart) });
+    if (/^(?:errors|touched)$/.test(member) && sayInner(apart, path, names[known.name])) return;
     sayName(leaving, path, names[known.name]);
     return;
   }
   const done = calls[member]?.(apart, path) ?? false;
   if (!done) stays(leaving, whole(path), `${member} of the package is not said here without it yet`);
+}
+
+/** What is kept of a field inside of another value has its name: `errors.place?.town` is `errors['place.town']`. */
+function sayInner(apart: TakenApart, path: NodePath, held: string): boolean {
+  let [member, field] = [path, ''];
+  for (;;) {
+    const around = member.parentPath;
+    const node = around?.node;
+    const isMember = t.isMemberExpression(node) || t.isOptionalMemberExpression(node);
+    if (!around || !isMember || member.key !== 'object' || node.computed || !t.isIdentifier(node.property))
+      return false;
+    field = field === '' ? node.property.name : `${field}.${node.property.name}`;
+    member = around;
+    if (!field.includes('.') && !groupsOf(apart).includes(field)) return false;
+    if (field.includes('.') && isField(apart, field)) break;
+  }
+  if (!isSeenAt(apart.leaving, path, held)) return false;
+  says(apart.leaving, member, held + keptMember(apart, field));
+  return true;
 }
 
 /** The call around a member, else the member. */
@@ -134,7 +155,7 @@ const calls: Readonly<Record<string, Say>> = {
       : t.isObjectProperty(named) && t.isStringLiteral(named.value)
         ? named.value.value
         : undefined;
-    if (name === undefined || !apart.fields.includes(name)) return false;
+    if (name === undefined || !isField(apart, name)) return false;
     const own = new Set(attributesOf(element).map((one) => one.name));
     const clash = ['value', 'checked', 'onChange', 'onBlur'].find((one) => own.has(one));
     if (
@@ -161,8 +182,7 @@ const calls: Readonly<Record<string, Say>> = {
       const [name, isLeft, checks, ...more] = call.get('arguments') as (NodePath | undefined)[];
       const isTrue = !isLeft || isLeft.isBooleanLiteral({ value: true });
       const isChecked = !checks || checks.isBooleanLiteral({ value: true });
-      if (!name?.isStringLiteral() || !apart.fields.includes(name.node.value) || !isTrue || more.length)
-        return undefined;
+      if (!name?.isStringLiteral() || !isField(apart, name.node.value) || !isTrue || more.length) return undefined;
       if (!isChecked && !checks.isBooleanLiteral({ value: false })) return undefined;
       const { names, needs, leaving } = apart;
       needs.add('touched');
@@ -190,7 +210,7 @@ const calls: Readonly<Record<string, Say>> = {
   setFieldError: (apart, path) =>
     sayCall(path, apart, (call) => {
       const [name, message] = call.get('arguments') as NodePath[];
-      if (!name?.isStringLiteral() || !message || !apart.fields.includes(name.node.value)) return undefined;
+      if (!name?.isStringLiteral() || !message || !isField(apart, name.node.value)) return undefined;
       apart.needs.add('setErrors').add('errors');
       const pair = `${keyText(name.node.value)}: ${textIn(apart.leaving, message)}`;
       return `${apart.names.setErrors}((old) => ({ ...old, ${pair} }))`;

@@ -5,6 +5,7 @@ import { pairOf, valuesWith, type Apart } from './apart.js';
 import { elementOf, elementTypes, givenBy } from './events.js';
 import { isSeenAt, stays, textIn } from './leaving.js';
 import { quoted } from '../../source/style.js';
+import { isField } from './nested.js';
 import type { RowField } from './rows.js';
 
 /** A control, the element of the page that it draws, and the field that it is tied to. */
@@ -19,9 +20,9 @@ export interface Tied {
 }
 
 /** The field that the `name` of an element says, where it is one of the form’s own. */
-export function fieldNamed({ fields }: Apart, element: NodePath<t.JSXElement>): string | undefined {
+export function fieldNamed(apart: Apart, element: NodePath<t.JSXElement>): string | undefined {
   const name = attributesOf(element).find((one) => one.name === 'name')?.text;
-  return name !== undefined && fields.includes(name) ? name : undefined;
+  return name !== undefined && isField(apart, name) ? name : undefined;
 }
 
 /** The handler of a control’s own changes; undefined where it cannot be told, which is said. */

@@ -1,10 +1,11 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { behindName, type Placed } from '../../source/behind-names.js';
+import type { Placed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { componentsOf, type Component } from '../components.js';
 import { calledImport, importOfTag } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
+import { componentOf } from '../package-leaving/drawn-components.js';
 import { membersTaken, type Members } from '../package-leaving/members.js';
 import type { HookForm } from './found.js';
 
@@ -140,20 +141,6 @@ function followsAlone(handed: readonly Handed[], { path }: Placed): boolean {
     },
   });
   return handed.length === 1 && names.size === 1 && names.has('useWatch');
-}
-
-/** The function behind a component’s tag, where it is one of the project. */
-function componentOf(element: NodePath<t.JSXElement>, { script, load }: FormSite): Placed | undefined {
-  const tag = element.get('openingElement').get('name') as NodePath;
-  if (!tag.isJSXIdentifier() || !/^[A-Z]/.test(tag.node.name)) return undefined;
-  const declared = tag.scope.getBinding(tag.node.name)?.path;
-  if (!declared) return undefined;
-  const isImported = declared.isImportSpecifier() || declared.isImportDefaultSpecifier();
-  const at = isImported ? (declared.get('local') as NodePath) : declared;
-  const { path, script: own } = behindName({ path: at, script }, load);
-  const init = path.isVariableDeclarator() ? (path.get('init') as NodePath) : path;
-  const [wrapped] = init.isCallExpression() ? (init.get('arguments') as NodePath[]) : [init];
-  return wrapped?.isFunction() ? { path: wrapped, script: own } : undefined;
 }
 
 /** The calls by which a function takes the form out of the context. */

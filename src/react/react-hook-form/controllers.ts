@@ -20,7 +20,8 @@ import {
 } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
-import { errorOf, isField, notesFocus, type TakenApart } from './form.js';
+import { errorOf, notesFocus, type TakenApart } from './form.js';
+import { isField } from '../package-leaving/nested.js';
 import { registers } from './registered.js';
 
 /** Says what a component of the package draws, in the author’s own elements. */

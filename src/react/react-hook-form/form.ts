@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
-import { objectBehind, type Placed } from '../../source/behind-names.js';
-import { kindIn, type Apart, type PlainNames } from '../package-leaving/apart.js';
+import type * as t from '@babel/types';
+import type { Apart, PlainNames } from '../package-leaving/apart.js';
+import { isField, keptMember } from '../package-leaving/nested.js';
 import type { Leaving } from '../package-leaving/leaving.js';
 import { rowFieldNamed, rowName, type RowField } from '../package-leaving/rows.js';
 import { nameText } from '../package-leaving/ties.js';
@@ -154,7 +154,7 @@ export function nameOf(apart: TakenApart, { field, row }: OwnField): string {
 
 /** The message of a field, as an expression. */
 export function errorOf(apart: TakenApart, own: OwnField): string {
-  return apart.names.errors + (own.row ? `[${nameOf(apart, own)}]` : errorMember(apart, own.field));
+  return apart.names.errors + (own.row ? `[${nameOf(apart, own)}]` : keptMember(apart, own.field));
 }
 
 /** The attribute that gives a control the name of its field. */
@@ -162,41 +162,7 @@ export function nameAttribute(apart: TakenApart, own: OwnField): string {
   return own.row ? `name={${nameOf(apart, own)}}` : `name="${own.field}"`;
 }
 
-/** How the message of a field is asked of all of them: by its name, also where it stands inside of another value. */
-export function errorMember(apart: TakenApart, field: string): string {
-  return field.includes('.') ? `[${nameText(apart, field)}]` : `.${field}`;
-}
-
 /** The field of the form that an argument names. */
 export function fieldIn(apart: TakenApart, name: NodePath | undefined): string | undefined {
   return name?.isStringLiteral() && isField(apart, name.node.value) ? name.node.value : undefined;
-}
-
-/** Whether a name is that of a field: of the form, or inside of one of its values, by what that begins as. */
-export function isField(apart: TakenApart, name: string): boolean {
-  const { fields, kinds, starts, leaving } = apart;
-  if (fields.includes(name) || kinds.has(name)) return true;
-  const [head = '', ...rest] = name.split('.');
-  const start = starts.get(head);
-  let held = start && kindsIn(start, leaving);
-  for (const [at, key] of rest.entries()) {
-    const own = held?.get(key);
-    if (!own) return false;
-    if (at < rest.length - 1) held = kindsIn(own, leaving);
-    else if (kindsIn(own, leaving)) return false;
-    else kinds.set(name, kindIn(own.path, own.script));
-  }
-  return rest.length > 0;
-}
-
-/** The values of an object that is written out. */
-function kindsIn(place: Placed, { site }: Leaving): Map<string, Placed> | undefined {
-  const object = objectBehind(place, site.load);
-  if (!object?.path.isObjectExpression()) return undefined;
-  return new Map(
-    object.path.get('properties').flatMap((one): [string, Placed][] => {
-      if (!one.isObjectProperty() || !t.isIdentifier(one.node.key)) return [];
-      return [[one.node.key.name, { path: one.get('value') as NodePath, script: object.script }]];
-    }),
-  );
 }

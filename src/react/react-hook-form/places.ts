@@ -8,7 +8,8 @@ import { isSeenAt, sayName, says, stays, textIn } from '../package-leaving/leavi
 import { callOf, type MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, heldBy, isTested, nameText } from '../package-leaving/ties.js';
 import { functionOf } from '../components.js';
-import { errorOf, fieldIn, isField, ownFieldIn, type FormNames, type TakenApart } from './form.js';
+import { isField } from '../package-leaving/nested.js';
+import { errorOf, fieldIn, ownFieldIn, type FormNames, type TakenApart } from './form.js';
 import { sayRowErrors } from './row-errors.js';
 import { memberAround, sayMessage } from './messages.js';
 import { sayRegistered } from './registered.js';

@@ -3,12 +3,13 @@ import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import { quoted } from '../../source/style.js';
 import { functionOf } from '../components.js';
+import { keptMember } from '../package-leaving/nested.js';
 import { attributesOf } from '../jsx-controls.js';
 import { returnedBy } from '../package-leaving/sending.js';
 import { inAnd, negated, otherwise, standingFor, turnedRound } from '../package-leaving/conditions.js';
 import { commentsIn, stays, textIn } from '../package-leaving/leaving.js';
 import { rowName } from '../package-leaving/rows.js';
-import { errorMember, type OwnRules, type TakenApart } from './form.js';
+import type { OwnRules, TakenApart } from './form.js';
 
 /** What is asked of a value, and what is said where it is not so. */
 interface Asked {
@@ -51,7 +52,7 @@ function ruleLines(apart: TakenApart, own: Ruled): string[] {
   const steps = stepsOf(apart, own);
   const [first] = steps;
   if (!first) return [];
-  const target = own.row ? `errors[${rowName(apart, own.row)}]` : `errors${errorMember(apart, own.field)}`;
+  const target = own.row ? `errors[${rowName(apart, own.row)}]` : `errors${keptMember(apart, own.field)}`;
   const when = own.shownWhen.map((text) => inAnd(text())).join(' && ');
   const [only] = own.shownWhen;
   const gate = own.shownWhen.length === 1 && only ? only() : when;

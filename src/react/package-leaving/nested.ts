@@ -1,0 +1,50 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { objectBehind, type Placed } from '../../source/behind-names.js';
+import { kindIn, type Apart } from './apart.js';
+import type { Leaving } from './leaving.js';
+import { nameText } from './ties.js';
+
+/** How what is kept of a field is asked of all that is kept: by its name, also where it stands inside of another value. */
+export function keptMember(apart: Apart, field: string): string {
+  return field.includes('.') ? `[${nameText(apart, field)}]` : `.${field}`;
+}
+
+/** Whether a name is that of a field: of the form, or inside of one of its values, by what that begins as. */
+export function isField(apart: Apart, name: string): boolean {
+  const { fields, kinds, starts, leaving } = apart;
+  if (fields.includes(name) || kinds.has(name)) return true;
+  const [head = '', ...rest] = name.split('.');
+  const start = starts.get(head);
+  let held = start && kindsIn(start, leaving);
+  for (const [at, key] of rest.entries()) {
+    const own = held?.get(key);
+    if (!own) return false;
+    if (at < rest.length - 1) held = kindsIn(own, leaving);
+    else if (kindsIn(own, leaving)) return false;
+    else kinds.set(name, kindIn(own.path, own.script));
+  }
+  return rest.length > 0;
+}
+
+/** The values of an object that is written out. */
+function kindsIn(place: Placed, { site }: Leaving): Map<string, Placed> | undefined {
+  const object = objectBehind(place, site.load);
+  if (!object?.path.isObjectExpression()) return undefined;
+  return new Map(
+    object.path.get('properties').flatMap((one): [string, Placed][] => {
+      if (!one.isObjectProperty() || !t.isIdentifier(one.node.key)) return [];
+      return [[one.node.key.name, { path: one.get('value') as NodePath, script: object.script }]];
+    }),
+  );
+}
+
+/** Values of the form that are objects themselves. */
+export function groupsOf({ starts, leaving }: Apart): string[] {
+  return [...starts].flatMap(([name, start]) => (kindsIn(start, leaving) ? [name] : []));
+}
+
+/** Fields inside of other values, as far as the form speaks of them. */
+export function nestedFields({ kinds }: Apart): string[] {
+  return [...kinds.keys()].filter((name) => name.includes('.'));
+}
