@@ -680,3 +680,107 @@ export function Place(${props}) {
     expect(ledger.map((entry) => entry.why).join('\n')).toMatch(why);
   });
 });
+
+describe('values inside of others', () => {
+  it('have errors under their whole names, and are set along with what stands beside them', async () => {
+    const text = await left(
+      slip(
+        '',
+        "<input {...register('place.post', { required: 'Which post?' })} />{errors.place?.post?.message}<b onClick={() => setValue('place.post', '')} />",
+      )
+        .replace('windfall: boolean }', 'windfall: boolean; place: { post: string; side: string } }')
+        .replace('windfall: false }', "windfall: false, place: { post: '', side: 'north' } }"),
+    );
+    expect(text.replace(/\s+/g, ' ')).toContain("if (!values.place.post) { errors['place.post'] = 'Which post?'; }");
+    expect(text).toContain('place: { ...values.place, post: event.target.value }');
+    expect(text).toContain("setValues((old) => ({ ...old, place: { ...old.place, post: '' } }))");
+    expect(text).toContain("{errors['place.post']}");
+  });
+
+  it('are left by hand where two of one are set one after the other', async () => {
+    const text = slip('', "<b onClick={() => { setValue('place.post', ''); setValue('place.side', ''); }} />")
+      .replace('windfall: boolean }', 'windfall: boolean; place: { post: string; side: string } }')
+      .replace('windfall: false }', "windfall: false, place: { post: '', side: 'north' } }");
+    expect(await left(text)).toMatch(/setValue/);
+  });
+});
+
+describe('components beside a form of formik', () => {
+  const form = (inside: string): string => `import { Field, Form, Formik, useFormikContext } from 'formik';
+function Told() { const { values } = useFormikContext<{ row: string }>(); return <p>{values.row}</p>; }
+function Plain() { return <p>Rows look like B7.</p>; }
+function Around() { return <Told />; }
+export function Slip({ send }: { send: (slip: { row: string }) => void }) {
+  return <Formik initialValues={{ row: '' }} onSubmit={(values) => send(values)}><Form><Field name="row" />${inside}<button>Send</button></Form></Formik>;
+}
+`;
+
+  it.each(['<Told />', '<Around />'])(
+    'keep it by hand where they speak to it through its context: %s',
+    async (part) => {
+      expect(await left(form(part))).toMatch(/takes the form out of the package’s context/);
+    },
+  );
+
+  it('stay where they do not', async () => {
+    const text = await left(
+      form('<Plain />')
+        .replace(/function (?:Told|Around).*\n/g, '')
+        .replace(', useFormikContext', ''),
+    );
+    expect(text).toContain('<Plain />');
+    expect(text).not.toContain('formik');
+  });
+});
+
+describe('components that are handed members of react-hook-form', () => {
+  const form = (
+    given: string,
+    type: string,
+  ): string => `import { useForm, type Control, type UseFormRegister, type UseFormReturn } from 'react-hook-form';
+type Slip = { row: string; post: string };
+${type}
+export function Slip({ send }: { send: (slip: Slip) => void }) {
+  const form = useForm<Slip>({ defaultValues: { row: '', post: '' } });
+  return <form onSubmit={form.handleSubmit(send)}><input {...form.register('row')} />${given}<button>Send</button></form>;
+}
+`;
+
+  it('are given the form by one name, beside what is theirs', async () => {
+    const part = `interface PostProps {
+  // what it says in front
+  title: string;
+  form: UseFormReturn<Slip>;
+}
+
+function Post({ title, form }: PostProps) {
+  const { register } = form;
+  return <label>{title} <input {...register('post')} />{form.watch('row')}</label>;
+}`;
+    const text = await left(form('<Post title="Post" form={form} />', part));
+    expect(text.replace(/\s+/g, ' ')).toContain('<Post title="Post" values={values} handleChange={handleChange} />');
+    expect(text).toContain('function Post({ title, values, handleChange }: PostProps & PostForm) {');
+    expect(text).toContain('  // what it says in front\n  title: string;\n}');
+    expect(text).not.toMatch(/UseFormReturn|\bform\b\.(?:register|watch)/);
+  });
+
+  it.each([
+    [
+      'where its type stands elsewhere',
+      'function Post({ register }: Parameters<typeof other>[0]) { return <input {...register("post")} />; }\ndeclare function other(given: { register: UseFormRegister<Slip> }): void;',
+      '<Post register={form.register} />',
+    ],
+    [
+      'where it takes them as a whole',
+      'function Post(props: { register: UseFormRegister<Slip> }) { return <input {...props.register("post")} />; }',
+      '<Post register={form.register} />',
+    ],
+    [
+      'where it hands them on',
+      'function Inner({ control }: { control: Control<Slip> }) { return <p>{String(control)}</p>; }\nfunction Post({ control }: { control: Control<Slip> }) { return <Inner control={control} />; }',
+      '<Post control={form.control} />',
+    ],
+  ])('keep it by hand %s', async (_, part, given) => {
+    expect(await left(form(given, part))).toMatch(/told elsewhere|not said here without it yet/);
+  });
+});
