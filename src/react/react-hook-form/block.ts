@@ -8,7 +8,8 @@ import { elementsOf, nameText } from '../package-leaving/ties.js';
 import { quoted } from '../../source/style.js';
 import { stays, textIn } from '../package-leaving/leaving.js';
 import { getsFocus, type Moments, type OwnRules, type TakenApart } from './form.js';
-import { addKeys, addLists, asksAnew, byList, focusesRows, freshKeys } from './rows.js';
+import { addKeys, addLists, asksAnew, byList, freshKeys } from './row-functions.js';
+import { focusesRows } from './rows.js';
 import { checkLines } from './rules.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
@@ -252,7 +253,9 @@ function orderOf(apart: TakenApart): { lines: string[]; order: string } {
     const keys = of.map(({ field, row }) => nameText(apart, row?.key ?? field)).join(', ');
     return list === undefined
       ? keys
-      : `...${names.values}.${list}.flatMap((_, at) => [${keys}].map((key) => \`${list}.\${at}.\${key}\`))`;
+      : of.length === 1
+        ? `...${names.values}.${list}.map((_, at) => \`${list}.\${at}.${of[0]?.row?.key ?? ''}\`)`
+        : `...${names.values}.${list}.flatMap((_, at) => [${keys}].map((key) => \`${list}.\${at}.\${key}\`))`;
   });
   const plain = `[${parts.join(', ')}]`;
   return plain.length < 90 ? { lines: [], order: plain } : { lines: [`  const order = ${plain};`], order: 'order' };

@@ -60,6 +60,8 @@ export interface OwnList {
   called: Set<ListChange>;
   /** Changes after which the first control of a new row gets the focus. */
   focusing: Set<ListChange>;
+  /** Changes after which it does not. */
+  still: Set<ListChange>;
   /** The component that keeps it. */
   leaving: Leaving;
   call: NodePath<t.CallExpression>;

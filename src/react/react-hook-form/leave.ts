@@ -8,7 +8,7 @@ import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
 import { calledImport } from '../hook-calls.js';
-import { attributesOf, tagOf } from '../jsx-controls.js';
+import { attributesOf } from '../jsx-controls.js';
 import { apartOf, namedAs, type PlainNames } from '../package-leaving/apart.js';
 import {
   asAttributes,
@@ -30,12 +30,14 @@ import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
 import { getsFocus, momentsOf, type FormNames, type TakenApart } from './form.js';
-import { memberNamed, objectBehind } from '../../source/behind-names.js';
+import { objectBehind } from '../../source/behind-names.js';
 import { givenParts, giveParts, hooksIn, partPlans, type GivenPart } from './context.js';
 import { contextParts } from './context-parts.js';
-import { changeOfRow, focusesRows, refuseLists, sayList } from './rows.js';
-import { sayWatchedChild } from './watchers.js';
-import { sayMember, valuesAsked } from './places.js';
+import { changeOfRow } from './row-functions.js';
+import { focusesRows, refuseLists } from './rows.js';
+import { boxesInOrder } from './boxes.js';
+import { sayFollowed, sayHook } from './followed-hooks.js';
+import { sayMember } from './places.js';
 
 const known = new Set(['defaultValues', 'mode', 'reValidateMode', 'shouldFocusError', 'resolver']);
 
@@ -214,48 +216,6 @@ function senderOf({ taken }: HookForm): TakenApart['send'] {
   return only && !more.length ? { given: only, fn: functionOf(only) } : undefined;
 }
 
-/** A list of checked boxes is in the order in which they stand. */
-function boxesInOrder(list: string, value: string, checked: string, box: NodePath<t.JSXElement>): string | undefined {
-  const one = `(one) => (one === ${value} ? ${checked} : ${list}.includes(one))`;
-  const written = boxesBeside(box);
-  if (written) return `[${written.join(', ')}].filter(${one})`;
-  const fn = box.findParent((parent) => parent.isFunction());
-  const call = fn?.parentPath;
-  if (!fn?.isFunction() || !call?.isCallExpression()) return undefined;
-  const callee = call.get('callee') as NodePath;
-  const [item] = fn.node.params;
-  if (
-    !callee.isMemberExpression() ||
-    !t.isIdentifier(callee.node.property, { name: 'map' }) ||
-    !t.isIdentifier(item, { name: value })
-  )
-    return undefined;
-  const source = callee.get('object') as NodePath;
-  return source.isIdentifier() ? `${source.node.name}.filter(${one})` : undefined;
-}
-
-/** The values of all boxes that are registered for the field of one, where each is written out. */
-function boxesBeside(box: NodePath<t.JSXElement>): string[] | undefined {
-  const registered = (element: NodePath<t.JSXElement>): string | undefined => {
-    const spread = element.node.openingElement.attributes.find((one) => t.isJSXSpreadAttribute(one));
-    const [name] = t.isCallExpression(spread?.argument) ? spread.argument.arguments : [];
-    return t.isStringLiteral(name) ? name.value : undefined;
-  };
-  const field = registered(box);
-  const component = box.findParent((one) => one.isFunction());
-  if (field === undefined || !component || component.parentPath?.isCallExpression()) return undefined;
-  const values: (string | undefined)[] = [];
-  component.traverse({
-    JSXElement(element) {
-      if (tagOf(element) !== 'input' || registered(element) !== field) return;
-      const value = attributesOf(element).find(({ name }) => name === 'value')?.value;
-      values.push(value?.isStringLiteral() ? value.toString() : undefined);
-    },
-  });
-  const known = values.flatMap((value) => (value === undefined ? [] : [value.replaceAll('"', "'")]));
-  return known.length === values.length ? known : undefined;
-}
-
 /** Says every place of the component that speaks of the package. */
 function sayAll(apart: TakenApart, site: FormSite, parts: readonly GivenPart[]): void {
   sayFollowed(apart, site, parts);
@@ -323,39 +283,6 @@ function sayFormElement({ leaving, names }: TakenApart, { region }: FormSite): v
     at,
     first ? asAttributes(leaving, first, [`ref={${names.formRef}}`, '']) : ` ref={${names.formRef}}`,
   );
-}
-
-/** The package’s other hooks in the file: those of the component itself, and of components that follow its values. */
-function sayFollowed(apart: TakenApart, { component, script }: FormSite, parts: readonly GivenPart[]): void {
-  script.program.traverse({
-    CallExpression(call) {
-      const made = calledImport(call);
-      if (made?.module !== 'react-hook-form' || made.name === 'useForm') return;
-      const isIn = ({ node }: NodePath): boolean => call.findParent((parent) => parent.node === node) !== null;
-      if (parts.some((part) => isIn(part.component.path))) return;
-      if (isIn(component.path)) sayHook(apart, call);
-      else if (made.name !== 'useWatch' || !sayWatchedChild(apart, call))
-        stays(apart.leaving, call, `${made.name} of the package is not said here without it yet`);
-    },
-  });
-}
-
-/** `useWatch({ control, name })` and `useFieldArray({ control, name })` of a component that has the form. */
-function sayHook(apart: TakenApart, call: NodePath<t.CallExpression>): void {
-  const { leaving } = apart;
-  const made = calledImport(call);
-  if (made?.name === 'useFieldArray' && sayList(apart, call)) return;
-  const [given] = call.get('arguments') as (NodePath | undefined)[];
-  const asked = given && memberNamed(given, 'name');
-  const text = made?.name === 'useWatch' && given ? valuesAsked(apart, asked ? [asked] : []) : undefined;
-  if (text === undefined) {
-    stays(leaving, call, `${made?.name ?? 'a hook'} of the package is not said here without it yet`);
-    return;
-  }
-  const declared = call.parentPath;
-  if (declared.isVariableDeclarator() && t.isIdentifier(declared.node.id) && asked?.isStringLiteral())
-    apart.watched.set(declared.node.id.name, asked.node.value);
-  says(leaving, call, text);
 }
 
 /** The type that the package gives the function which sends, said without it. */

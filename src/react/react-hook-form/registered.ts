@@ -44,6 +44,7 @@ export function registers(
   const when = shownIn(apart, element);
   if (rules) refuseForeign(apart, rules);
   // a row is there with its list
+  if (row && rules && !row.index.isIdentifier()) stays(leaving, row.index, 'the place of the row is worked out');
   const isShown = when && (!row || isWithRows(apart, element));
   if (isShown)
     apart.rules.push({

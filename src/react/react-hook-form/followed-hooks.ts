@@ -1,0 +1,44 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import { memberNamed } from '../../source/behind-names.js';
+import type { FormSite } from '../approach.js';
+import { calledImport } from '../hook-calls.js';
+import { says, stays } from '../package-leaving/leaving.js';
+import type { GivenPart } from './context.js';
+import type { TakenApart } from './form.js';
+import { valuesAsked } from './places.js';
+import { sayList } from './rows.js';
+import { sayWatchedChild } from './watchers.js';
+
+/** The package’s other hooks in the file: those of the component itself, and of components that follow its values. */
+export function sayFollowed(apart: TakenApart, { component, script }: FormSite, parts: readonly GivenPart[]): void {
+  script.program.traverse({
+    CallExpression(call) {
+      const made = calledImport(call);
+      if (made?.module !== 'react-hook-form' || made.name === 'useForm') return;
+      const isIn = ({ node }: NodePath): boolean => call.findParent((parent) => parent.node === node) !== null;
+      if (parts.some((part) => isIn(part.component.path))) return;
+      if (isIn(component.path)) sayHook(apart, call);
+      else if (made.name !== 'useWatch' || !sayWatchedChild(apart, call))
+        stays(apart.leaving, call, `${made.name} of the package is not said here without it yet`);
+    },
+  });
+}
+
+/** `useWatch({ control, name })` and `useFieldArray({ control, name })` of a component that has the form. */
+export function sayHook(apart: TakenApart, call: NodePath<t.CallExpression>): void {
+  const { leaving } = apart;
+  const made = calledImport(call);
+  if (made?.name === 'useFieldArray' && sayList(apart, call)) return;
+  const [given] = call.get('arguments') as (NodePath | undefined)[];
+  const asked = given && memberNamed(given, 'name');
+  const text = made?.name === 'useWatch' && given ? valuesAsked(apart, asked ? [asked] : []) : undefined;
+  if (text === undefined) {
+    stays(leaving, call, `${made?.name ?? 'a hook'} of the package is not said here without it yet`);
+    return;
+  }
+  const declared = call.parentPath;
+  if (declared.isVariableDeclarator() && t.isIdentifier(declared.node.id) && asked?.isStringLiteral())
+    apart.watched.set(declared.node.id.name, asked.node.value);
+  says(leaving, call, text);
+}
