@@ -1,22 +1,48 @@
 import type { NodePath } from '@babel/traverse';
-import type * as t from '@babel/types';
+import * as t from '@babel/types';
 import { behindName, type Placed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { calledImport, importOfTag } from '../hook-calls.js';
 import { stays, type Leaving } from './leaving.js';
 
-/** The function behind a component’s tag, where it is one of the project. */
-export function componentOf(element: NodePath<t.JSXElement>, { script, load }: FormSite): Placed | undefined {
+/** The function behind a component’s tag, where it is one of the project; `memo(…)` and the like are looked through. */
+export function componentOf(element: NodePath<t.JSXElement>, site: FormSite): Placed | undefined {
+  let at = behindTag(element, site);
+  for (let depth = 0; at && depth < 6; depth++) {
+    const { path, script } = at;
+    if (path.isFunction()) return at;
+    const inner: NodePath | undefined = path.isVariableDeclarator()
+      ? (path.get('init') as NodePath)
+      : path.isCallExpression()
+        ? (path.get('arguments')[0] as NodePath | undefined)
+        : undefined;
+    at = inner?.node ? behindName({ path: inner, script }, site.load) : undefined;
+  }
+  return undefined;
+}
+
+/** What a component’s tag stands for, as far as its name leads. */
+function behindTag(element: NodePath<t.JSXElement>, { script, load }: FormSite): Placed | undefined {
   const tag = element.get('openingElement').get('name') as NodePath;
   if (!tag.isJSXIdentifier() || !/^[A-Z]/.test(tag.node.name)) return undefined;
   const declared = tag.scope.getBinding(tag.node.name)?.path;
   if (!declared) return undefined;
   const isImported = declared.isImportSpecifier() || declared.isImportDefaultSpecifier();
-  const at = isImported ? (declared.get('local') as NodePath) : declared;
-  const { path, script: own } = behindName({ path: at, script }, load);
-  const init = path.isVariableDeclarator() ? (path.get('init') as NodePath) : path;
-  const [wrapped] = init.isCallExpression() ? (init.get('arguments') as NodePath[]) : [init];
-  return wrapped?.isFunction() ? { path: wrapped, script: own } : undefined;
+  return behindName({ path: isImported ? (declared.get('local') as NodePath) : declared, script }, load);
+}
+
+/** Whether an element’s component is one of the project that could not be followed. */
+export function isUntold(element: NodePath<t.JSXElement>, site: FormSite): boolean {
+  const tag = element.get('openingElement').get('name') as NodePath;
+  const root = tag.isJSXMemberExpression() ? (tag.get('object') as NodePath) : tag;
+  if (!root.isJSXIdentifier() || !/^[A-Z]/.test(root.node.name) || componentOf(element, site)) return false;
+  const parent = root.scope.getBinding(root.node.name)?.path.parent;
+  const module = t.isImportDeclaration(parent) ? parent.source.value : '';
+  if (!/^(?:\.|@\/|~|#)/.test(module) || /\.(?!m?[jt]sx?$)[a-z]+$/.test(module)) return false;
+  const behind = behindTag(element, site)?.path;
+  const held = behind?.isVariableDeclarator() ? behind.node.init : behind?.node;
+  // elements with a style of their own, and classes, take no context by a hook
+  return !t.isTaggedTemplateExpression(held) && !t.isClass(held);
 }
 
 /** Leaves by hand elements whose components, or components inside of those, speak to the form through a package’s context. */
@@ -27,6 +53,12 @@ export function refuseContext(leaving: Leaving, module: string): void {
       const placed = componentOf(element, site);
       if (placed && placed.path.node !== site.component.path.node && speaksOf(placed, module, site, 0))
         stays(leaving, element.get('openingElement'), 'its component takes the form out of the package’s context');
+      else if (isUntold(element, site))
+        stays(
+          leaving,
+          element.get('openingElement'),
+          'whether its component takes the form out of the context is not told',
+        );
     },
   });
 }

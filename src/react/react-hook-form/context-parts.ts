@@ -5,7 +5,7 @@ import type { FormSite } from '../approach.js';
 import { componentsOf, type Component } from '../components.js';
 import { calledImport, importOfTag } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
-import { componentOf } from '../package-leaving/drawn-components.js';
+import { componentOf, isUntold } from '../package-leaving/drawn-components.js';
 import { membersTaken, type Members } from '../package-leaving/members.js';
 import type { HookForm } from './found.js';
 
@@ -56,6 +56,8 @@ export function contextParts(
   site.component.path.traverse({
     JSXElement(element) {
       const placed = componentOf(element, site);
+      if (provided.some(({ node }) => element.findParent((one) => one.node === node)) && isUntold(element, site))
+        deeper.push(element);
       if (!placed || placed.path.node === site.component.path.node) return;
       const known = parts.get(placed.path.node);
       if (known) {

@@ -36,7 +36,7 @@ export function givenParts(apart: TakenApart): GivenPart[] {
   const { leaving } = apart;
   const { parts, deeper } = contextParts(leaving.site, apart.form);
   for (const element of deeper)
-    stays(leaving, element.get('openingElement'), 'a component further down takes the form out of the context');
+    stays(leaving, element.get('openingElement'), 'a component further down may take the form out of the context');
   for (const provider of providersIn(leaving.site)) sayProvider(apart, provider);
   const files = new Map<string, Leaving>([[leaving.script.file, leaving]]);
   return parts.flatMap((part): GivenPart[] => {

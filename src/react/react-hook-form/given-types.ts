@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { wholeLines } from '../../source/removal.js';
+import { declarationNamed } from '../../source/type-members.js';
 import type { Block } from '../package-leaving/block.js';
 import { says, saysAt, stays } from '../package-leaving/leaving.js';
 import { memberType } from '../package-leaving/starts.js';
@@ -18,8 +19,13 @@ export function valuesType(part: GivenPart, { leaving, type, form }: TakenApart)
   const text = asked && script.text.slice(asked.start ?? 0, asked.end ?? 0);
   if (script.file === leaving.script.file) return type;
   const own = form.type && leaving.script.text.slice(form.type.start ?? 0, form.type.end ?? 0);
-  // the form itself is made with the same type, or with what its schema tells
-  return own === undefined || own === text || text === type ? text : undefined;
+  if (text === undefined) return undefined;
+  const { load } = leaving.site;
+  const [here, there] = [own ?? type ?? '', text].map((name, index) =>
+    /^\w+$/.test(name) ? declarationNamed(name, index === 0 ? leaving.script : script, load) : undefined,
+  );
+  // the form itself is made with the same type, whatever its file calls it, or with what its schema tells
+  return own === undefined || own === text || text === type || (here && here.node === there?.node) ? text : undefined;
 }
 
 /** The type of the values by that of a member which a component was handed: `control: Control<Slip>`. */

@@ -145,13 +145,36 @@ function earlyOf(script: Script): Set<string> {
       const { node: whole } = binding.path;
       // a class may speak of itself
       const declared = (t.isClass(whole) ? whole.start : whole.end) ?? 0;
-      for (const { node, scope: place } of binding.referencePaths) {
-        const own = (place.getFunctionParent()?.path.node ?? null) === home;
-        if (own && (node.end ?? 0) <= declared) early.add(name);
-      }
+      for (const reference of binding.referencePaths)
+        if (runsAt(reference, home, new Set()) < declared) early.add(name);
     }
   }
   return early;
+}
+
+/** Functions that are called where they are given. */
+const atOnce = /^(?:map|filter|some|every|find|findIndex|flatMap|forEach|reduce|useState|useMemo)$/;
+
+/**
+ * Where a place runs first while a function does: where it stands, or where the functions are called that it stands in.
+ * @returns the end of that place; infinite where it runs later, or at times that are not told
+ */
+function runsAt(place: NodePath, home: t.Node | null, seen: Set<t.Node>): number {
+  const fn = place.getFunctionParent();
+  if ((fn?.node ?? null) === home) return place.node.end ?? 0;
+  if (!fn || seen.has(fn.node)) return Infinity;
+  seen.add(fn.node);
+  const { parentPath: around } = fn;
+  if (fn.listKey === 'arguments' && around?.isCallExpression()) {
+    const { callee } = around.node;
+    const name = t.isMemberExpression(callee) ? callee.property : callee;
+    return t.isIdentifier(name) && atOnce.test(name.name)
+      ? runsAt(around.get('callee') as NodePath, home, seen)
+      : Infinity;
+  }
+  const id = fn.isFunctionDeclaration() ? fn.node.id : around?.isVariableDeclarator() ? around.node.id : undefined;
+  const calls = t.isIdentifier(id) ? (around?.scope.getBinding(id.name)?.referencePaths ?? []) : [];
+  return Math.min(...calls.map((one) => (one.key === 'callee' ? runsAt(one, home, seen) : Infinity)));
 }
 
 interface HookCall {
