@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { behindName } from '../../source/behind-names.js';
+import { behindName, memberNamed } from '../../source/behind-names.js';
+import { wholeLines } from '../../source/removal.js';
 import { typeMembers } from '../../source/type-members.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { importOfTag } from '../hook-calls.js';
@@ -58,6 +59,34 @@ function sayController(apart: TakenApart, element: NodePath<t.JSXElement>): void
   }
   for (const [key, value] of takenApart(given)) sayGiven(apart, key, value, field);
   says(leaving, element, () => drawnText(leaving, element, body));
+}
+
+/**
+ * `const { field, fieldState } = useController({ control, name: 'town' })`, of a component that has the form.
+ * @returns whether it is said without the package; reasons for parts of it are told at their places
+ */
+export function sayControllerHook(apart: TakenApart, call: NodePath<t.CallExpression>): boolean {
+  const { leaving } = apart;
+  const [given, ...more] = call.get('arguments') as (NodePath | undefined)[];
+  const declarator = call.parentPath;
+  const pattern = declarator.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
+  const statement = declarator.parentPath;
+  if (!given?.isObjectExpression() || more.length || !pattern?.isObjectPattern()) return false;
+  if (!statement?.isVariableDeclaration() || statement.node.declarations.length > 1) return false;
+  const known = given.node.properties.every(
+    (one) => t.isObjectProperty(one) && t.isIdentifier(one.key) && /^(?:name|control|rules)$/.test(one.key.name),
+  );
+  const [name, rules] = [memberNamed(given, 'name'), memberNamed(given, 'rules')];
+  const field = name?.isStringLiteral() && isField(apart, name.node.value) ? name.node.value : undefined;
+  if (!known || field === undefined || (rules && !rules.isObjectExpression())) return false;
+  registers(apart, { field, rules, at: call, element: undefined, numeric: false });
+  for (const [key, value] of takenApart(pattern)) sayGiven(apart, key, value, field);
+  const { start, end } = wholeLines(leaving.script.text, {
+    start: statement.node.start ?? 0,
+    end: statement.node.end ?? 0,
+  });
+  saysAt(leaving, start, end, '');
+  return true;
 }
 
 /** `field` and `fieldState`, or their members taken apart. */

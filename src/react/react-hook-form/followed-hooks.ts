@@ -3,10 +3,14 @@ import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { calledImport } from '../hook-calls.js';
-import { says, stays } from '../package-leaving/leaving.js';
+import { wholeLines } from '../../source/removal.js';
+import { says, saysAt, stays } from '../package-leaving/leaving.js';
+import { forgetNames } from '../package-leaving/hook-form.js';
+import { membersTaken } from '../package-leaving/members.js';
+import { sayControllerHook } from './controllers.js';
 import type { GivenPart } from './context.js';
 import type { TakenApart } from './form.js';
-import { valuesAsked } from './places.js';
+import { sayMember, valuesAsked } from './places.js';
 import { sayList } from './rows.js';
 import { sayWatchedChild } from './watchers.js';
 
@@ -30,6 +34,8 @@ export function sayHook(apart: TakenApart, call: NodePath<t.CallExpression>): vo
   const { leaving } = apart;
   const made = calledImport(call);
   if (made?.name === 'useFieldArray' && sayList(apart, call)) return;
+  if (made?.name === 'useController' && sayControllerHook(apart, call)) return;
+  if (made?.name === 'useFormState' && sayStatus(apart, call)) return;
   const [given] = call.get('arguments') as (NodePath | undefined)[];
   const asked = given && memberNamed(given, 'name');
   const text = made?.name === 'useWatch' && given ? valuesAsked(apart, asked ? [asked] : []) : undefined;
@@ -41,4 +47,28 @@ export function sayHook(apart: TakenApart, call: NodePath<t.CallExpression>): vo
   if (declared.isVariableDeclarator() && t.isIdentifier(declared.node.id) && asked?.isStringLiteral())
     apart.watched.set(declared.node.id.name, asked.node.value);
   says(leaving, call, text);
+}
+
+/** `const { errors } = useFormState({ control })`: status of the form under names of its own. */
+function sayStatus(apart: TakenApart, call: NodePath<t.CallExpression>): boolean {
+  const { leaving } = apart;
+  const [given, ...more] = call.get('arguments') as (NodePath | undefined)[];
+  const declarator = call.parentPath;
+  const statement = declarator.parentPath;
+  const isWhole =
+    !given ||
+    (given.isObjectExpression() &&
+      given.node.properties.every((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: 'control' })));
+  if (!isWhole || more.length || !declarator.isVariableDeclarator()) return false;
+  if (!statement?.isVariableDeclaration() || statement.node.declarations.length > 1) return false;
+  const target = declarator.get('id') as NodePath;
+  const taken = membersTaken(target);
+  forgetNames(leaving, [target, ...taken.patterns.map((one) => one.get('id') as NodePath)]);
+  for (const path of taken.unclear) stays(leaving, path, 'the status of the form is handed on as a whole');
+  for (const place of taken.places) sayMember(apart, { ...place, member: `formState.${place.member}` });
+  for (const { node } of [statement, ...taken.patterns.map((one) => one.parentPath)]) {
+    const { start, end } = wholeLines(leaving.script.text, { start: node.start ?? 0, end: node.end ?? 0 });
+    saysAt(leaving, start, end, '');
+  }
+  return true;
 }

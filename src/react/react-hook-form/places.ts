@@ -90,7 +90,7 @@ const calls: Readonly<Record<string, Say>> = {
     return (
       call?.isCallExpression() === true &&
       t.isIdentifier(call.node.callee) &&
-      /^use(?:Watch|FieldArray)$/.test(call.node.callee.name)
+      /^use(?:Watch|FieldArray|Controller|FormState)$/.test(call.node.callee.name)
     );
   },
   handleSubmit(apart, path) {

@@ -33,7 +33,8 @@ export function registers(
     numeric,
   }: Omit<OwnRules, 'shownWhen' | 'at' | 'element' | 'leaving'> & {
     at: NodePath;
-    element: NodePath<t.JSXElement>;
+    /** Its control; none where a hook of the component registers it. */
+    element: NodePath<t.JSXElement> | undefined;
   },
 ): void {
   const { leaving, schema } = apart;
@@ -45,7 +46,7 @@ export function registers(
   if (rules) refuseForeign(apart, rules);
   // a row is there with its list
   if (row && rules && !row.index.isIdentifier()) stays(leaving, row.index, 'the place of the row is worked out');
-  const isShown = when && (!row || isWithRows(apart, element));
+  const isShown = when && (!row || (element !== undefined && isWithRows(apart, element)));
   if (isShown)
     apart.rules.push({
       field,
@@ -76,10 +77,10 @@ function placeOf({ drawnBy }: TakenApart, path: NodePath): number {
 const inner = 1e7;
 
 /** The conditions under which an element is shown, with those of the component that it is a part of. */
-function shownIn(apart: TakenApart, element: NodePath<t.JSXElement>): (() => string)[] | undefined {
+function shownIn(apart: TakenApart, element: NodePath<t.JSXElement> | undefined): (() => string)[] | undefined {
   const { drawnBy } = apart;
   const around = drawnBy ? shownWhen(drawnBy.apart, drawnBy.element) : [];
-  const own = shownWhen(apart, element);
+  const own = element ? shownWhen(apart, element) : [];
   return around && own && [...around, ...own];
 }
 
