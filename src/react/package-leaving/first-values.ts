@@ -9,9 +9,14 @@ function goesBack({ needs }: Reset): boolean {
   return needs.has('reset') && (!needs.has('resetTo') || needs.has('resetBack'));
 }
 
+/** Whether something compares with what it began as, or sets one value back to it. */
+function asksFirst({ needs }: Reset): boolean {
+  return needs.has('dirty') || needs.has('reset field');
+}
+
 /** Whether what it began as is told anew, and asked for later. */
 function beginsAnew(apart: Reset): boolean {
-  return apart.needs.has('resetTo') && (apart.needs.has('dirty') || goesBack(apart));
+  return apart.needs.has('resetTo') && (asksFirst(apart) || goesBack(apart));
 }
 
 /** An expression for what the values began as. */
@@ -21,8 +26,8 @@ export function firstOf(apart: Reset, { start, fromView }: StartedAs): string {
 
 /** Adds the values, and in front of them what they began as where a state has to keep that. */
 export function addValues(block: Block, apart: Reset, stated: StartedAs): void {
-  const { names, needs } = apart;
-  const isAsked = needs.has('dirty') || goesBack(apart);
+  const { names } = apart;
+  const isAsked = asksFirst(apart) || goesBack(apart);
   const keeps = isAsked && (stated.fromView || beginsAnew(apart));
   if (keeps) addState(block, [names.first, beginsAnew(apart) ? names.setFirst : undefined], stated.type, stated.start);
   addState(block, [names.values, names.setValues], stated.type, keeps && stated.fromView ? names.first : stated.start);

@@ -36,6 +36,7 @@ export function addBlock(apart: TakenApart, stated: Stated, block: Block): void 
   addChanges(apart, stated, block, live);
   addLists(apart, stated, block);
   addReset(apart, stated, block);
+  addFieldFunctions(apart, stated, block);
   addSubmit(apart, stated, block, checks);
 }
 
@@ -50,7 +51,9 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   if (needs.has('submitting')) addState(block, [names.submitting, names.setSubmitting], undefined, 'false');
   if (needs.has('attempts')) addState(block, [names.attempts, names.setAttempts], undefined, '0');
   const referred = [
-    ...(stated.focuses || focusesRows(apart) ? [{ name: names.formRef, element: 'HTMLFormElement' }] : []),
+    ...(stated.focuses || focusesRows(apart) || needs.has('focusField')
+      ? [{ name: names.formRef, element: 'HTMLFormElement' }]
+      : []),
     ...apart.references.values(),
   ];
   for (const { name, element } of referred) {
@@ -193,6 +196,23 @@ function addReset(apart: TakenApart, stated: Stated, block: Block): void {
     ...all.map((line) => `  ${line}`),
     '}, []);',
   );
+}
+
+/** The functions that give one field the focus, or set it back to what it began as. */
+function addFieldFunctions(apart: TakenApart, stated: Stated, block: Block): void {
+  const { names, needs, leaving } = apart;
+  const { typescript } = leaving.script;
+  if (needs.has('focusField'))
+    addFunction(block, `function ${names.focusField}(${typedAs('name', typescript ? 'string' : undefined)})`, [
+      `const control = ${names.formRef}.current?.elements.namedItem(name);`,
+      'if (control instanceof HTMLElement) control.focus();',
+    ]);
+  if (needs.has('reset field'))
+    addFunction(block, `function ${names.resetField}(${typedAs('name', stated.type && `keyof ${stated.type}`)})`, [
+      `${names.setValues}((old) => ({ ...old, [name]: ${firstOf(apart, stated)}[name] }));`,
+      ...(needs.has('errors') ? [`${names.setErrors}((old) => ({ ...old, [name]: undefined }));`] : []),
+      ...(needs.has('touched') ? [`${names.setTouched}((old) => ({ ...old, [name]: false }));`] : []),
+    ]);
 }
 
 function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: boolean): void {

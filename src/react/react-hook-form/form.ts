@@ -17,6 +17,9 @@ export interface FormNames extends PlainNames {
   failure: string;
   setFailure: string;
   recheck: string;
+  /** What gives a field the focus, or sets one back. */
+  focusField: string;
+  resetField: string;
   /** The page’s own form, in which a wrong control is looked for. */
   formRef: string;
 }

@@ -173,6 +173,8 @@ export function propTypes(apart: TakenApart, stated: Stated, values: string): Ma
     [names.handleChange, event('ChangeEvent', apart.changed)],
     [names.handleBlur, event('FocusEvent', apart.left)],
     [names.left, '(name: string) => void'],
+    [names.focusField, '(name: string) => void'],
+    [names.resetField, `(name: keyof ${values}) => void`],
     [names.reset, needs.has('resetTo') ? `(next?: ${values}) => void` : '() => void'],
   ]);
   for (const [list, name] of rowChanges)

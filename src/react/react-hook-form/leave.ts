@@ -66,7 +66,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook, 'nothing of the page sends it');
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
-  if (stated.focuses || focusesRows(apart)) sayFormElement(apart, site);
+  if (stated.focuses || focusesRows(apart) || apart.needs.has('focusField')) sayFormElement(apart, site);
   const plan = planByHook(leaving, model, form, ['defaultValues'], (block) => {
     addBlock(apart, stated, block);
     giveParts(parts, apart, stated, block);
@@ -111,6 +111,8 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     failure,
     setFailure: nameIn(leaving, `set${pascal(failure)}`, 'setSendFailure'),
     recheck: nameIn(leaving, 'recheck', 'checkAgain'),
+    focusField: namedAs(leaving, plainNames.get('setFocus'), 'setFocus', 'focusField'),
+    resetField: namedAs(leaving, plainNames.get('resetField'), 'resetField', 'setFieldBack'),
     formRef: nameIn(leaving, 'formRef', 'pageForm'),
   };
   const numeric = new Set<string>();

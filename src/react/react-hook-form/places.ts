@@ -139,6 +139,26 @@ const calls: Readonly<Record<string, Say>> = {
     if (!path.isIdentifier({ name: apart.names.reset })) says(apart.leaving, path, apart.names.reset);
     return true;
   },
+  setFocus(apart, path) {
+    const call = callOf(path);
+    const [name, ...more] = (call?.get('arguments') ?? []) as NodePath[];
+    if (!call || more.length || fieldIn(apart, name) === undefined) return false;
+    apart.needs.add('focusField');
+    sayName(apart.leaving, path, apart.names.focusField);
+    return true;
+  },
+  resetField(apart, path) {
+    const call = callOf(path);
+    const [name, ...more] = (call?.get('arguments') ?? []) as NodePath[];
+    const field = fieldIn(apart, name);
+    // a list would need new keys, and a value inside of another one another name
+    if (!call || more.length || field === undefined || field.includes('.') || apart.kinds.get(field) === 'rows')
+      return false;
+    apart.needs.add('reset field');
+    apart.leaving.turns.push({ path: call, does: 'sets' });
+    sayName(apart.leaving, path, apart.names.resetField);
+    return true;
+  },
   setError(apart, path) {
     const call = callOf(path);
     const [name, given] = (call?.get('arguments') ?? []) as NodePath[];
