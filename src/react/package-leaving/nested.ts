@@ -2,12 +2,12 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { objectBehind, type Placed } from '../../source/behind-names.js';
 import { kindIn, type Apart } from './apart.js';
+import { quoted } from '../../source/style.js';
 import type { Leaving } from './leaving.js';
-import { nameText } from './ties.js';
 
 /** How what is kept of a field is asked of all that is kept: by its name, also where it stands inside of another value. */
-export function keptMember(apart: Apart, field: string): string {
-  return field.includes('.') ? `[${nameText(apart, field)}]` : `.${field}`;
+export function keptMember({ leaving }: Apart, field: string): string {
+  return field.includes('.') ? `[${quoted(field, leaving.context.style)}]` : `.${field}`;
 }
 
 /** Whether a name is that of a field: of the form, or inside of one of its values, by what that begins as. */
