@@ -712,6 +712,39 @@ describe('values inside of others', () => {
     expect(text).toContain("{errors['place.post']}");
   });
 
+  it.each([
+    ['react-hook-form', '{errors.place && <i>Where?</i>}'],
+    ['react-hook-form', '{errors[send.name] && <i>Where?</i>}'],
+  ])('are left by hand where the whole of them is asked: %s %s', async (_, asked) => {
+    const text = slip('', `<input {...register('place.post')} />${asked}`)
+      .replace('windfall: boolean }', 'windfall: boolean; place: { post: string } }')
+      .replace('windfall: false }', "windfall: false, place: { post: '' } }");
+    expect(await left(text)).toMatch(/errors of the package/);
+  });
+
+  it.each(['errors.place', 'touched.place', 'JSON.stringify(errors)'])(
+    'are left by hand in formik where %s is asked',
+    async (asked) => {
+      const text = `import { Field, Form, Formik } from 'formik';
+type Slip = { place: { post: string } };
+export function Slip({ send }: { send: (slip: Slip) => void }) {
+  return (
+    <Formik<Slip> initialValues={{ place: { post: '' } }} onSubmit={(values) => send(values)}>
+      {({ ${/errors|touched/.exec(asked)?.[0] ?? ''} }) => (
+        <Form>
+          <Field name="place.post" />
+          {${asked} && <i>Where?</i>}
+          <button>Send</button>
+        </Form>
+      )}
+    </Formik>
+  );
+}
+`;
+      expect(await left(text)).toMatch(/what is kept of values inside of others/);
+    },
+  );
+
   it('are left by hand where two of one are set one after the other', async () => {
     const text = slip('', "<b onClick={() => { setValue('place.post', ''); setValue('place.side', ''); }} />")
       .replace('windfall: boolean }', 'windfall: boolean; place: { post: string; side: string } }')

@@ -29,12 +29,30 @@ export function sayMember(apart: TakenApart, place: MemberPlace): void {
   if (known) {
     if (known.need) needs.add(known.need);
     if (member === 'errors') apart.asked.push({ gated: isGated(path, apart) });
-    if (/^(?:errors|touched)$/.test(member) && sayInner(apart, path, names[known.name])) return;
+    if (/^(?:errors|touched)$/.test(member) && groupsOf(apart).length) {
+      if (sayInner(apart, path, names[known.name])) return;
+      if (!asksPlainly(apart, path)) stays(leaving, path, 'it looks for what is kept of values inside of others');
+    }
     sayName(leaving, path, names[known.name]);
     return;
   }
   const done = calls[member]?.(apart, path) ?? false;
   if (!done) stays(leaving, whole(path), `${member} of the package is not said here without it yet`);
+}
+
+/** Whether what is kept of the fields is asked for one that holds no others, or only how much there is of it. */
+function asksPlainly(apart: TakenApart, path: NodePath): boolean {
+  const { parentPath: around } = path;
+  const node = around?.node;
+  if ((t.isMemberExpression(node) || t.isOptionalMemberExpression(node)) && path.key === 'object')
+    return !node.computed && t.isIdentifier(node.property) && !groupsOf(apart).includes(node.property.name);
+  const isCounted =
+    around?.isCallExpression() === true &&
+    /^Object\.keys$/.test(around.get('callee').toString()) &&
+    t.isMemberExpression(around.parent) &&
+    t.isBinaryExpression(around.parentPath.parent) &&
+    t.isNumericLiteral(around.parentPath.parent.right, { value: 0 });
+  return isCounted;
 }
 
 /** What is kept of a field inside of another value has its name: `errors.place?.town` is `errors['place.town']`. */

@@ -8,7 +8,7 @@ import { isSeenAt, sayName, says, stays, textIn } from '../package-leaving/leavi
 import { callOf, type MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, heldBy, isTested, nameText } from '../package-leaving/ties.js';
 import { functionOf } from '../components.js';
-import { isField } from '../package-leaving/nested.js';
+import { groupsOf, isField } from '../package-leaving/nested.js';
 import { errorOf, fieldIn, ownFieldIn, type FormNames, type TakenApart } from './form.js';
 import { sayRowErrors } from './row-errors.js';
 import { memberAround, sayMessage } from './messages.js';
@@ -74,6 +74,7 @@ const calls: Readonly<Record<string, Say>> = {
   'formState.touchedFields'(apart, path) {
     const asked = memberAround(path);
     if (!asked || asked.key === undefined || !apart.fields.includes(asked.key) || !isTested(asked.member)) return false;
+    if (groupsOf(apart).includes(asked.key) || apart.rows.has(asked.key)) return false;
     if (!isSeenAt(apart.leaving, path, apart.names.touched)) return false;
     apart.needs.add('touched');
     says(apart.leaving, asked.member, `${apart.names.touched}.${asked.key}`);
@@ -280,6 +281,9 @@ function sayError(apart: TakenApart, path: NodePath): boolean {
   if (key !== undefined && (apart.lists.has(key) || apart.rows.has(key))) return sayRowErrors(apart, key, member);
   const inner = key === undefined ? undefined : nestedError(apart, key, member);
   if (inner) return sayMessage(apart, inner.member, errorOf(apart, { field: inner.field }), inner.field);
+  // what is kept of values inside of another one has their names, and nothing has its own
+  const groups = groupsOf(apart);
+  if (key === undefined ? groups.length > 0 : groups.includes(key)) return false;
   const text =
     key === undefined
       ? `${names.errors}[${textIn(leaving, { node: (member.node as t.MemberExpression).property })}]`
