@@ -678,6 +678,12 @@ export function Place(${props}) {
       /only this component knows/,
     ],
     [
+      'shows a control under a condition of its own',
+      owner('<Place />'),
+      place(`{open && ${post.replace('{errors', '}{errors')}`, '{ open }: { open: boolean }'),
+      /only this component knows/,
+    ],
+    [
       'has a name of its own',
       owner('<Place />'),
       place(`${post}{values.length}`, '', '').replace('  return', '  const values = [1];\n  return'),

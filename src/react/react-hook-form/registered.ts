@@ -44,6 +44,7 @@ export function registers(
   if (ignored) stays(leaving, ignored, 'the schema checks in place of this rule, which the package passes over');
   const when = shownIn(apart, element);
   if (rules) refuseForeign(apart, rules);
+  if (element && apart.drawnBy && !row) refuseForeignConditions(apart, element);
   // a row is there with its list
   if (row && rules && !row.index.isIdentifier()) stays(leaving, row.index, 'the place of the row is worked out');
   const isShown = when && (!row || (element !== undefined && isWithRows(apart, element)));
@@ -85,23 +86,36 @@ function shownIn(apart: TakenApart, element: NodePath<t.JSXElement> | undefined)
 }
 
 /** Rules of a component that the form is handed to go to the form’s own: what only that component knows stays there. */
-function refuseForeign({ leaving }: TakenApart, rules: NodePath): void {
+function refuseForeign(apart: TakenApart, rules: NodePath): void {
+  const { leaving, watched } = apart;
   const { outer, site } = leaving;
   if (!outer) return;
   const isOther = outer.script.file !== leaving.script.file;
-  rules.traverse({
-    Identifier(inner) {
-      if (!inner.isReferencedIdentifier()) return;
-      const of = inner.scope.getBinding(inner.node.name)?.scope.path;
-      if (!of || of.findParent((one) => one.node === rules.node)) return;
-      const isOwn =
-        of.node === site.component.path.node || of.findParent((one) => one.node === site.component.path.node);
-      // the index of a row is said by the function that checks
-      if (of.isFunction() && of.parentPath?.isCallExpression()) return;
-      if (isOwn || (isOther && of.isProgram()))
-        stays(leaving, inner, 'the rule asks something that only this component knows');
-    },
-  });
+  const look = (inner: NodePath<t.Identifier>): void => {
+    if (!inner.isReferencedIdentifier()) return;
+    const binding = inner.scope.getBinding(inner.node.name);
+    const of = binding?.scope.path;
+    if (!binding || !of || of.findParent((one) => one.node === rules.node)) return;
+    // names that stood for the form, or for values of it, are said otherwise
+    if (leaving.gone.has(binding) || watched.has(inner.node.name)) return;
+    const isOwn = of.node === site.component.path.node || of.findParent((one) => one.node === site.component.path.node);
+    // the index of a row is said by the function that checks
+    if (of.isFunction() && of.parentPath?.isCallExpression() && of.node !== site.component.path.node) return;
+    if (isOwn || (isOther && of.isProgram()))
+      stays(leaving, inner, 'the rule asks something that only this component knows');
+  };
+  if (rules.isIdentifier()) look(rules);
+  else rules.traverse({ Identifier: look });
+}
+
+/** The conditions under which a component shows one of its controls, as far as they go to the form’s own check. */
+function refuseForeignConditions(apart: TakenApart, element: NodePath<t.JSXElement>): void {
+  const root = apart.leaving.site.component.path as NodePath;
+  for (let at: NodePath = element; at.parentPath && at !== root; at = at.parentPath) {
+    const { parentPath: parent, key } = at;
+    if (parent.isLogicalExpression() && key === 'right') refuseForeign(apart, parent.get('left'));
+    else if (parent.isConditionalExpression() && key !== 'test') refuseForeign(apart, parent.get('test'));
+  }
 }
 
 /** Whether nothing but the list itself decides if a control of its rows is shown. */
