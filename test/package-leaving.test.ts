@@ -597,6 +597,22 @@ describe('rows of react-hook-form', () => {
     expect(flat).toContain('<em>{errors.lines}</em>');
   });
 
+  it('stay where the project’s version asks a list’s rules at moments that are not known', async () => {
+    const text = rows(what, { more: '<b onClick={() => remove(0)} />', hook: ", rules: { required: 'One.' }" });
+    const others = { 'package.json': '{ "dependencies": { "react-hook-form": "^7.45.0" } }' };
+    const { ledger } = await rewritten('Slip.tsx', text, 'object-state', others);
+    expect(ledger.map(({ why }) => why).join('\n')).toMatch(
+      /when 7\.45\.0 of the package asks its rules anew is not known/,
+    );
+    const plain = await rewritten(
+      'Slip.tsx',
+      rows(what, { more: '<b onClick={() => remove(0)} />' }),
+      'object-state',
+      others,
+    );
+    expect(plain.files).not.toEqual([]);
+  });
+
   it.each([
     ['where a row is asked as it was', rows('<i>{line.what}</i>'), /line\.what: it is the row as it was/],
     ['where one of them is hidden', rows(`{n > 0 && ${what}}`), /when it is shown is no plain condition/],

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
+import { isBefore, versionOf } from '../../source/packages.js';
 import { wholeLines } from '../../source/removal.js';
 import { pascal } from '../form-names.js';
 import { attributesOf } from '../jsx-controls.js';
@@ -219,8 +220,21 @@ export function focusesRows({ lists }: TakenApart): boolean {
   return [...lists.values()].some(({ focusing }) => focusing.size > 0);
 }
 
+/** The first version of which it was measured when a list’s rules are asked anew as its rows change. */
+const momentsSince = '7.92';
+
 /** Leaves by hand what asks more of a list than its rows tell. */
 export function refuseLists(apart: TakenApart): void {
+  const { script, context } = apart.leaving;
+  const version = apart.lists.size ? versionOf('react-hook-form', script.file, context) : undefined;
+  if (version !== undefined && isBefore(version, momentsSince))
+    for (const { name, call, leaving: own } of apart.lists.values())
+      if (apart.schema !== undefined || apart.rules.some(({ field }) => field === name))
+        stays(
+          own,
+          call,
+          `when ${version} of the package asks its rules anew is not known; it is from ${momentsSince} on`,
+        );
   const { leaving, lists, firstControls, form } = apart;
   for (const { name, focusing, still, call, leaving: own } of lists.values()) {
     if ([...focusing].some((member) => still.has(member)))
