@@ -661,7 +661,15 @@ export function Place(${props}) {
 `;
   const files = (part: string): Record<string, string> => ({
     'Place.tsx': part,
-    'slip.ts': 'export interface Slip { row: string; post: string }\n',
+    'Rows.tsx': `import { useFieldArray, useFormContext } from 'react-hook-form';
+import type { Slip } from './slip';
+export function Rows() {
+  const { control, register } = useFormContext<Slip>();
+  const { fields } = useFieldArray({ control, name: 'lines' });
+  return <>{fields.map((line, n) => <input key={line.id} {...register(\`lines.\${n}.what\`)} />)}</>;
+}
+`,
+    'slip.ts': 'export interface Slip { row: string; post: string; lines: { what: string }[] }\n',
     'package.json': '{}',
   });
   const post = "<input {...register('post', { required: 'Which post?' })} />{errors.post?.message}";
@@ -687,6 +695,26 @@ export function Place(${props}) {
 
   it.each([
     ['stands in two places', owner('<Place /><Place />'), place(post), /several places/],
+    [
+      'is drawn by another one of its file',
+      owner('<Place />'),
+      `${place(post)}export function Both() { return <Place />; }\n`,
+      /several places/,
+    ],
+    [
+      'is drawn by another one of the form’s file',
+      `${owner('<Place />')}export function Both() { return <Place />; }\n`,
+      place(post),
+      /several places/,
+    ],
+    [
+      'sets all rows of a list',
+      owner('<Place /><Rows />')
+        .replace('import { Place }', "import { Rows } from './Rows';\nimport { Place }")
+        .replace("post: '' }", "post: '', lines: [{ what: '' }] }"),
+      place(`${post}<b onClick={() => setValue('lines', [])} />`).replace(', watch }', ', setValue }'),
+      /new keys for all rows/,
+    ],
     [
       'states a rule of its own file',
       owner('<Place />'),

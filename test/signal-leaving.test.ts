@@ -218,6 +218,11 @@ const refusals: [string, string, RegExp][] = [
   ],
 ];
 
+/** Each of these stands in a text. */
+function holds(text: string, ...parts: readonly string[]): void {
+  for (const part of parts) expect(text).toContain(part);
+}
+
 describe('what is said of a form over a model signal', () => {
   let whole: TestProject;
   beforeAll(() => {
@@ -245,17 +250,16 @@ describe('what is said of a form over a model signal', () => {
         "required(path.row); minLength(path.row, 2, { message: 'Two.' }); min(path.trees, ({ valueOf }) => (valueOf(path.row) ? 1 : 0)); maxLength(path.day, 9); pattern(path.day, /^2/); validate(path.day, ({ value }) => (value() ? undefined : requiredError({ message: 'When?' })));",
       ).replace('readonly,', 'maxLength, min, minLength, pattern, readonly, requiredError,'),
     );
-    expect(text).toContain("if (!note.row) wrong('row', { kind: 'required' });");
-    expect(text).toContain(
+    holds(
+      text,
+      "if (!note.row) wrong('row', { kind: 'required' });",
       "if (note.row !== '' && note.row.length < 2) wrong('row', { kind: 'minLength', message: 'Two.' });",
-    );
-    expect(text).toContain(
       "if (note.trees !== null && note.trees < (note.row ? 1 : 0)) wrong('trees', { kind: 'min' });",
+      "if (note.day.length > 9) wrong('day', { kind: 'maxLength' });",
+      "if (note.day !== '' && !/^2/.test(note.day)) wrong('day', { kind: 'pattern' });",
+      "wrong('day', note.day ? undefined : { kind: 'required', message: 'When?' });",
+      'formControlName="row" required minlength="2" />',
     );
-    expect(text).toContain("if (note.day.length > 9) wrong('day', { kind: 'maxLength' });");
-    expect(text).toContain("if (note.day !== '' && !/^2/.test(note.day)) wrong('day', { kind: 'pattern' });");
-    expect(text).toContain("wrong('day', note.day ? undefined : { kind: 'required', message: 'When?' });");
-    expect(text).toContain('formControlName="row" required minlength="2" />');
   });
 
   it('is a hidden field by its condition, where it was asked and where it was not', async () => {
@@ -268,15 +272,16 @@ describe('what is said of a form over a model signal', () => {
       ).replace('import { Component,', 'import { Component, computed,'),
     );
     const many = 'note.controls.trees.value > 1';
-    expect(text).toContain("if (!(note.trees > 1) && !note.row) wrong('row', { kind: 'required' });");
-    // what the page bears while the field does not count is no rule of the control
-    expect(text).toContain(`formControlName="row" [attr.required]="''" />`);
-    expect(text).toContain(`@if (!(${many})) { <i>{{ note.controls.row.touched }}</i> }`);
-    expect(text).toContain(`@else { <b>{{ (!(${many}) && note.controls.row.touched) }}</b> }`);
-    expect(text).toContain(
+    holds(
+      text,
+      "if (!(note.trees > 1) && !note.row) wrong('row', { kind: 'required' });",
+      // what the page bears while the field does not count is no rule of the control
+      `formControlName="row" [attr.required]="''" />`,
+      `@if (!(${many})) { <i>{{ note.controls.row.touched }}</i> }`,
+      `@else { <b>{{ (!(${many}) && note.controls.row.touched) }}</b> }`,
       `left = () => (!(this.${many}) && this.note.controls.row.touched) && this.note.controls.row.dirty;`,
+      `return (this.${many}) ? 'gone' : 'there';`,
     );
-    expect(text).toContain(`return (this.${many}) ? 'gone' : 'there';`);
   });
 
   it('is a change by controls, and a computed value that follows it through a method as a function', async () => {
@@ -287,14 +292,13 @@ describe('what is said of a form over a model signal', () => {
         "next() { this.model.update((old) => ({ ...old, row: old.day, trees: old.trees + 1 })); }\n  fill() { this.note.row().value.set('B'); this.model.set({ row: 'A', trees: 2, day: '' }); }\n  calm() {\n    this.note().reset();\n  }\n  told() { return this.model().row; }\n  line = computed(() => this.told() + '.');",
       ).replace('import { Component,', 'import { Component, computed,'),
     );
-    expect(text).toContain(
+    holds(
+      text,
       'this.note.patchValue({ row: this.note.controls.day.value, trees: this.note.controls.trees.value + 1 });',
-    );
-    expect(text).toContain(
       "this.note.controls.row.setValue('B'); this.note.setValue({ row: 'A', trees: 2, day: '' });",
+      'this.note.markAsUntouched(); this.note.markAsPristine();',
+      "line = () => this.told() + '.';",
     );
-    expect(text).toContain('this.note.markAsUntouched(); this.note.markAsPristine();');
-    expect(text).toContain("line = () => this.told() + '.';");
   });
 });
 

@@ -71,6 +71,18 @@ export function calledImport(call: NodePath<t.CallExpression>): { module: string
   return undefined;
 }
 
+/** The calls of what a module gives, inside of a function, with the names that it has there. */
+export function callsOf(fn: NodePath, module: string): { call: NodePath<t.CallExpression>; name: string }[] {
+  const found: { call: NodePath<t.CallExpression>; name: string }[] = [];
+  fn.traverse({
+    CallExpression(call) {
+      const made = calledImport(call);
+      if (made?.module === module) found.push({ call, name: made.name });
+    },
+  });
+  return found;
+}
+
 /**
  * Whether a call is React's hook of the given name. A hook counts by what it is: a workspace's own module, a platform's
  * element package or a compatible library may hand it on.

@@ -1,8 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { wholeLines } from '../../source/removal.js';
 import { pairOf, valuesWith } from '../package-leaving/apart.js';
-import { isSeenAt, says, saysAt, textIn } from '../package-leaving/leaving.js';
+import { isSeenAt, says, takeStatement, textIn } from '../package-leaving/leaving.js';
 import { attributeOf, fieldNamed, nextValue, tiedBy, type Tied } from '../package-leaving/ties.js';
 import { isField } from '../package-leaving/nested.js';
 import { callIn, runOf } from '../package-leaving/turns.js';
@@ -47,8 +46,7 @@ export function saySetter(apart: TakenApart, call: NodePath<t.CallExpression>): 
   const pairs = (): string => (run.length ? run.map(({ set }) => set.pair()).join(', ') : first.pair());
   says(leaving, call, () => changeOf(apart, valuesWith(apart, pairs())));
   for (const { statement: other } of run.slice(1)) {
-    const { start, end } = wholeLines(leaving.script.text, { start: other.node.start ?? 0, end: other.node.end ?? 0 });
-    saysAt(leaving, start, end, '');
+    takeStatement(leaving, other);
   }
   return true;
 }

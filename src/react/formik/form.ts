@@ -26,8 +26,6 @@ export interface TakenApart extends Apart {
   watched: ReadonlyMap<string, string>;
   /** Rules that a control brings along: which function of which field, and under which condition it is shown. */
   ownRules: { field: string; fn: NodePath; shownWhen: (() => string)[] }[];
-  /** Names of the functions that change the rows of lists, by what they do to which. */
-  rowFunctions: Map<string, string>;
   /** Places that show or ask an error, and whether they wait until the field was left. */
   asked: { gated: boolean }[];
 }

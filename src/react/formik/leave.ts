@@ -32,7 +32,7 @@ import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
 import { sayPart } from './parts.js';
 import { sayMember } from './places.js';
-import { changeOfRow, refuseNested } from './rows.js';
+import { refuseNested } from './rows.js';
 
 const known = new Set([
   'initialValues',
@@ -100,14 +100,12 @@ function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {
     watched: new Map(),
     ownRules: [],
     asked: [],
-    rowFunctions: new Map(),
     send: senderOf(form),
     changes: (next) => `${names.change}(${next})`,
     numberOf: (target) => `Number.isNaN(${target}.valueAsNumber) ? '' : ${target}.valueAsNumber`,
     // a box that is checked last stands last
     listWith: (list, value, checked) =>
       `${checked} ? [...${list}, ${value}] : ${list}.filter((one) => one !== ${value})`,
-    changesRow: (row, next) => changeOfRow(apart, row, next),
   };
   return apart;
 }

@@ -3,18 +3,10 @@ import * as t from '@babel/types';
 import { attributesOf } from '../jsx-controls.js';
 import { quoted } from '../../source/style.js';
 import { addFunction, type Block } from '../package-leaving/block.js';
-import { kindsOf, rowKinds, type RowField } from '../package-leaving/rows.js';
+import { addRowChange, rowFunction } from '../package-leaving/row-changes.js';
+import { kindsOf, rowKinds } from '../package-leaving/rows.js';
 import { typedAs, valuesWith } from '../package-leaving/apart.js';
-import {
-  drawnText,
-  isSeenAt,
-  nameIn,
-  referencesTo,
-  says,
-  stays,
-  takenApart,
-  textIn,
-} from '../package-leaving/leaving.js';
+import { drawnText, isSeenAt, referencesTo, says, stays, takenApart, textIn } from '../package-leaving/leaving.js';
 import { changeOf } from './changes.js';
 import { sayMember } from './places.js';
 import type { TakenApart } from './form.js';
@@ -144,39 +136,12 @@ function sayHelper(apart: TakenApart, list: string, { member, path }: Helper): v
   says(leaving, call, () => `${rowFunction(apart, 'remove', list)}(${textIn(leaving, first)})`);
 }
 
-/** The name of the function that changes a row of a list, or takes one out of it. */
-export function rowFunction(apart: TakenApart, does: 'change' | 'remove', list: string): string {
-  const { rowFunctions: known } = apart;
-  const wished = `${does}${list.charAt(0).toUpperCase()}${list.slice(1)}`;
-  const name = known.get(wished) ?? nameIn(apart.leaving, wished, `${wished}Row`);
-  known.set(wished, name);
-  return name;
-}
-
-/** The call that changes a field of a row. */
-export function changeOfRow(apart: TakenApart, { list, index, key }: RowField, next: string): string {
-  const { leaving, needs } = apart;
-  needs.add(`change ${list}`).add('change');
-  const name = quoted(key, leaving.context.style);
-  return `${rowFunction(apart, 'change', list)}(${textIn(leaving, index)}, ${name}, ${next})`;
-}
-
 /** Functions that change rows, and take them out of lists. */
 export function addRowFunctions(apart: TakenApart, block: Block): void {
-  const { needs, leaving, rows, names } = apart;
-  const typed = (name: string, type: string): string => typedAs(name, leaving.script.typescript ? type : undefined);
-  const index = typed('index', 'number');
-  for (const list of rows.keys()) {
-    if (needs.has(`change ${list}`))
-      addFunction(
-        block,
-        `function ${rowFunction(apart, 'change', list)}(${index}, ${typed('name', 'string')}, ${typed('value', 'string | number | boolean')})`,
-        [
-          `const ${list} = ${names.values}.${list}.map((row, at) => (at === index ? { ...row, [name]: value } : row));`,
-          `${names.change}({ ...${names.values}, ${list} });`,
-        ],
-      );
-    if (needs.has(`without ${list}`))
+  const index = typedAs('index', apart.leaving.script.typescript ? 'number' : undefined);
+  for (const list of apart.rows.keys()) {
+    addRowChange(apart, list, block);
+    if (apart.needs.has(`without ${list}`))
       addFunction(block, `function ${rowFunction(apart, 'remove', list)}(${index})`, withoutLines(apart, list));
   }
 }

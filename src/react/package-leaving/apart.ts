@@ -5,7 +5,6 @@ import type { Script } from '../../source/script.js';
 import type { FunctionPath } from '../components.js';
 import { pascal } from '../form-names.js';
 import { nameIn, stays, type Leaving } from './leaving.js';
-import type { RowField } from './rows.js';
 import { startValues } from './fields.js';
 
 /** What a value is by what it begins as. */
@@ -48,6 +47,8 @@ export interface Apart {
   starts: Map<string, { path: NodePath; script: Script }>;
   /** Lists of rows, with what the values of a row are. */
   rows: Map<string, Map<string, Kind>>;
+  /** Names of the functions that change the rows of lists, by what they do to which. */
+  rowFunctions: Map<string, string>;
   /** What the form turns out to need of its component. */
   needs: Set<string>;
   /** Tags of the controls that share a handler, for the type of its event. */
@@ -67,8 +68,6 @@ export interface Apart {
    * @param name an expression for the name of the field that changes
    */
   changes(next: string, name: string): string;
-  /** The call that changes a field of a row. */
-  changesRow?(row: RowField, next: string): string;
   /** What a control for numbers gives, by the element of the event; undefined where that is not told. */
   numberOf(target: string, field: string): string | undefined;
   /** What a control shows of a value, where that is more than the value itself. */
@@ -96,6 +95,7 @@ export function apartOf(
     kinds: new Map(values.map(({ name, path, script }) => [name, kindIn(path, script)])),
     starts: new Map(values.map(({ name, path, script }) => [name, { path, script }])),
     rows: new Map(),
+    rowFunctions: new Map(),
     needs: new Set(),
     changed: new Set(),
     left: new Set(),

@@ -2,7 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { behindName, type Placed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
-import { calledImport, importOfTag } from '../hook-calls.js';
+import { callsOf, importOfTag } from '../hook-calls.js';
 import { stays, type Leaving } from './leaving.js';
 
 /** The function behind a component’s tag, where it is one of the project; `memo(…)` and the like are looked through. */
@@ -50,32 +50,44 @@ export function refuseContext(leaving: Leaving, module: string): void {
   const { site } = leaving;
   site.component.path.traverse({
     JSXElement(element) {
+      const opening = element.get('openingElement');
       const placed = componentOf(element, site);
-      if (placed && placed.path.node !== site.component.path.node && speaksOf(placed, module, site, 0))
-        stays(leaving, element.get('openingElement'), 'its component takes the form out of the package’s context');
+      if (placed && placed.path.node !== site.component.path.node && speaksOf(placed, module, site))
+        stays(leaving, opening, 'its component takes the form out of the package’s context');
       else if (isUntold(element, site))
-        stays(
-          leaving,
-          element.get('openingElement'),
-          'whether its component takes the form out of the context is not told',
-        );
+        stays(leaving, opening, 'whether its component takes the form out of the context is not told');
     },
   });
 }
 
-/** Whether a component calls something of a package, or draws it. */
-function speaksOf({ path, script }: Placed, module: string, site: FormSite, depth: number): boolean {
-  if (depth > 4) return false;
-  let speaks = false;
+/** Whether a component calls something of a package, or draws it, itself or further down. */
+function speaksOf(placed: Placed, module: string, site: FormSite): boolean {
+  const speaks = ({ path }: Placed): boolean => {
+    let draws = false;
+    path.traverse({
+      JSXElement(element) {
+        draws ||= importOfTag(element.get('openingElement').get('name') as NodePath)?.module === module;
+      },
+    });
+    return draws || callsOf(path, module).length > 0;
+  };
+  return speaks(placed) || drawsOne(placed, site, speaks);
+}
+
+/** Whether a component draws one of which something holds, itself or further down. */
+export function drawsOne(
+  { path, script }: Placed,
+  site: FormSite,
+  holds: (component: Placed) => boolean,
+  depth = 0,
+): boolean {
+  let found = false;
   path.traverse({
-    CallExpression(call) {
-      speaks ||= calledImport(call)?.module === module;
-    },
     JSXElement(element) {
-      speaks ||= importOfTag(element.get('openingElement').get('name') as NodePath)?.module === module;
-      const inner = speaks ? undefined : componentOf(element, { ...site, script });
-      if (inner && inner.path.node !== path.node) speaks ||= speaksOf(inner, module, site, depth + 1);
+      const inner = found ? undefined : componentOf(element, { ...site, script });
+      if (!inner || inner.path.node === path.node) return;
+      found = holds(inner) || (depth < 4 && drawsOne(inner, site, holds, depth + 1));
     },
   });
-  return speaks;
+  return found;
 }

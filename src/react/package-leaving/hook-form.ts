@@ -5,7 +5,7 @@ import type { FormModel } from '../../form/model.js';
 import { leftByHand } from '../../form/writing.js';
 import { memberNamed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
-import { calledImport } from '../hook-calls.js';
+import { callsOf } from '../hook-calls.js';
 import { controlsIn, type JsxControl } from '../jsx-controls.js';
 import { accountFor, blockText, newBlock, planOf, type Block } from './block.js';
 import { packageModel } from './fields.js';
@@ -33,28 +33,37 @@ export interface HookForm {
 export function formsByHook({ component }: FormSite, module: string, hook: string): HookForm[] {
   if (component.kind !== 'function') return [];
   const found: HookForm[] = [];
-  component.path.traverse({
-    CallExpression(call) {
-      const made = calledImport(call);
-      const form = made?.module === module && made.name === hook ? hookFormAt(call, hook) : undefined;
-      if (form) found.push(form);
-    },
-  });
+  for (const { call, name } of callsOf(component.path, module)) {
+    const form = name === hook ? hookFormAt(call, hook) : undefined;
+    if (form) found.push(form);
+  }
   return found;
 }
 
-function hookFormAt(call: NodePath<t.CallExpression>, name: string): HookForm | undefined {
+/** The constant that a call alone gives a value, and the statement that declares it. */
+export function declaredBy(
+  call: NodePath<t.CallExpression>,
+):
+  | { declarator: NodePath<t.VariableDeclarator>; target: NodePath; statement: NodePath<t.VariableDeclaration> }
+  | undefined {
   const declarator = call.parentPath;
   const statement = declarator.parentPath;
-  const [given] = call.get('arguments') as (NodePath | undefined)[];
   if (!declarator.isVariableDeclarator() || !statement?.isVariableDeclaration()) return undefined;
   if (statement.node.declarations.length > 1) return undefined;
+  return { declarator, target: declarator.get('id') as NodePath, statement };
+}
+
+function hookFormAt(call: NodePath<t.CallExpression>, name: string): HookForm | undefined {
+  const declared = declaredBy(call);
+  const [given] = call.get('arguments') as (NodePath | undefined)[];
+  if (!declared) return undefined;
+  const { declarator, target } = declared;
   return {
     hook: declarator,
     call,
     name,
     ...optionsIn(given),
-    taken: membersTaken(declarator.get('id') as NodePath),
+    taken: membersTaken(target),
     type: call.node.typeParameters?.params[0] as t.TSType | undefined,
   };
 }

@@ -4,6 +4,7 @@ import type { LedgerEntry } from '../../form/ledger.js';
 import { placeByHand, type WriteContext } from '../../form/writing.js';
 import { applyEdits, type Edit } from '../../source/edits.js';
 import { movedLines } from '../../source/moved-lines.js';
+import { wholeLines } from '../../source/removal.js';
 import { indentAt } from '../../source/style.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
@@ -154,6 +155,12 @@ export function takeAttribute(leaving: Leaving, path: NodePath): void {
   const start = attribute.node.start ?? 0;
   const before = /\s*$/.exec(leaving.script.text.slice(0, start))?.[0].length ?? 0;
   saysAt(leaving, start - before, attribute.node.end ?? 0, '');
+}
+
+/** Takes a statement away with its lines. */
+export function takeStatement(leaving: Leaving, { node }: { node: t.Node }): void {
+  const { start, end } = wholeLines(leaving.script.text, { start: node.start ?? 0, end: node.end ?? 0 });
+  saysAt(leaving, start, end, '');
 }
 
 /** Every place that speaks of a name which goes with the package. */

@@ -1,8 +1,7 @@
-import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
-import { objectBehind, type Placed } from '../../source/behind-names.js';
-import { kindIn, type Apart } from './apart.js';
+import type { Placed } from '../../source/behind-names.js';
 import { quoted } from '../../source/style.js';
+import { kindIn, type Apart } from './apart.js';
+import { startValues } from './fields.js';
 import type { Leaving } from './leaving.js';
 
 /** How what is kept of a field is asked of all that is kept: by its name, also where it stands inside of another value. */
@@ -16,32 +15,26 @@ export function isField(apart: Apart, name: string): boolean {
   if (fields.includes(name) || kinds.has(name)) return true;
   const [head = '', ...rest] = name.split('.');
   const start = starts.get(head);
-  let held = start && kindsIn(start, leaving);
+  let held = start && valuesIn(start, leaving);
   for (const [at, key] of rest.entries()) {
     const own = held?.get(key);
     if (!own) return false;
-    if (at < rest.length - 1) held = kindsIn(own, leaving);
-    else if (kindsIn(own, leaving)) return false;
+    if (at < rest.length - 1) held = valuesIn(own, leaving);
+    else if (valuesIn(own, leaving)) return false;
     else kinds.set(name, kindIn(own.path, own.script));
   }
   return rest.length > 0;
 }
 
 /** The values of an object that is written out. */
-function kindsIn(place: Placed, { site }: Leaving): Map<string, Placed> | undefined {
-  const object = objectBehind(place, site.load);
-  if (!object?.path.isObjectExpression()) return undefined;
-  return new Map(
-    object.path.get('properties').flatMap((one): [string, Placed][] => {
-      if (!one.isObjectProperty() || !t.isIdentifier(one.node.key)) return [];
-      return [[one.node.key.name, { path: one.get('value') as NodePath, script: object.script }]];
-    }),
-  );
+function valuesIn({ path, script }: Placed, { site }: Leaving): Map<string, Placed> | undefined {
+  const values = startValues(path, { ...site, script });
+  return values && new Map(values.map((one) => [one.name, one]));
 }
 
 /** Values of the form that are objects themselves. */
-export function groupsOf({ starts, leaving }: Apart): string[] {
-  return [...starts].flatMap(([name, start]) => (kindsIn(start, leaving) ? [name] : []));
+export function groupsOf({ starts, leaving }: Pick<Apart, 'starts' | 'leaving'>): string[] {
+  return [...starts].flatMap(([name, start]) => (valuesIn(start, leaving) ? [name] : []));
 }
 
 /** Fields inside of other values, as far as the form speaks of them. */

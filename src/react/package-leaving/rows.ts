@@ -1,8 +1,7 @@
 import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
-import { objectBehind } from '../../source/behind-names.js';
-import type { Script } from '../../source/script.js';
+import type { Placed } from '../../source/behind-names.js';
 import { kindIn, type Apart, type Kind } from './apart.js';
+import { startValues } from './fields.js';
 import { textIn } from './leaving.js';
 
 /** A field of a row: `lines.${index}.what`. */
@@ -38,19 +37,9 @@ export function rowKinds({ leaving, starts }: Apart, list: string): Map<string, 
 }
 
 /** What the values of an object are. */
-export function kindsOf(
-  place: { path: NodePath; script: Script },
-  { site }: Apart['leaving'],
-): Map<string, Kind> | undefined {
-  const object = objectBehind(place, site.load);
-  if (!object?.path.isObjectExpression()) return undefined;
-  const kinds = new Map<string, Kind>();
-  for (const property of object.path.get('properties')) {
-    const key = property.isObjectProperty() && t.isIdentifier(property.node.key) ? property.node.key.name : undefined;
-    if (key === undefined || !property.isObjectProperty()) return undefined;
-    kinds.set(key, kindIn(property.get('value') as NodePath, object.script));
-  }
-  return kinds;
+export function kindsOf({ path, script }: Placed, { site }: Apart['leaving']): Map<string, Kind> | undefined {
+  const values = startValues(path, { ...site, script });
+  return values && new Map(values.map((one) => [one.name, kindIn(one.path, one.script)]));
 }
 
 /** The name of a row's field when the form runs: `lines.${index}.what`. */

@@ -6,6 +6,7 @@ import { elementOf, elementTypes, givenBy } from './events.js';
 import { isSeenAt, stays, textIn } from './leaving.js';
 import { quoted } from '../../source/style.js';
 import { isField } from './nested.js';
+import { changeOfRow } from './row-changes.js';
 import type { RowField } from './rows.js';
 
 /** A control, the element of the page that it draws, and the field that it is tied to. */
@@ -88,7 +89,7 @@ export function heldBy({ names, leaving }: Apart, { field, row }: Pick<Tied, 'fi
 
 /** The call by which a control changes its field. */
 function changeText(apart: Apart, { field, row }: Tied, next: string): string {
-  if (row && apart.changesRow) return apart.changesRow(row, next);
+  if (row) return changeOfRow(apart, row, next);
   return apart.changes(valuesWith(apart, pairOf(field, next, apart.names.values)), nameText(apart, field));
 }
 

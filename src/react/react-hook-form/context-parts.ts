@@ -3,9 +3,10 @@ import * as t from '@babel/types';
 import type { Placed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { componentsOf, type Component } from '../components.js';
-import { calledImport, importOfTag } from '../hook-calls.js';
+import { callsOf, importOfTag } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
-import { componentOf, isUntold } from '../package-leaving/drawn-components.js';
+import { componentOf, drawsOne, isUntold } from '../package-leaving/drawn-components.js';
+import { declaredBy } from '../package-leaving/hook-form.js';
 import { membersTaken, type Members } from '../package-leaving/members.js';
 import type { HookForm } from './found.js';
 
@@ -56,32 +57,30 @@ export function contextParts(
   site.component.path.traverse({
     JSXElement(element) {
       const placed = componentOf(element, site);
-      if (provided.some(({ node }) => element.findParent((one) => one.node === node)) && isUntold(element, site))
-        deeper.push(element);
+      const isProvided = provided.some(({ node }) => element.findParent((one) => one.node === node));
+      if (isProvided && isUntold(element, site)) deeper.push(element);
       if (!placed || placed.path.node === site.component.path.node) return;
       const known = parts.get(placed.path.node);
       if (known) {
         known.drawn.push(element);
         return;
       }
-      const isProvided = provided.some(({ node }) => element.findParent((one) => one.node === node));
-      const [made, ...more] = isProvided ? contextCalls(placed.path) : [];
-      const takes = isProvided && takesDeeper(placed, site, 0);
-      const declarator = made?.parentPath;
+      const [made, ...more] = isProvided ? contextCalls(placed) : [];
+      const takes = isProvided && drawsOne(placed, site, (one) => contextCalls(one).length > 0);
+      const declared = made && declaredBy(made);
       const { handed, taken } = handedBy(element, placed, form);
       if (!made && !takes && (!handed.length || followsAlone(handed, placed))) return;
       const component = componentsOf(placed.script).find(({ path }) => path.node === placed.path.node);
-      if (more.length || (made && !declarator?.isVariableDeclarator()) || takes || component?.kind !== 'function') {
+      if (more.length || (made && !declared) || takes || component?.kind !== 'function') {
         deeper.push(element);
         return;
       }
-      const out = declarator?.isVariableDeclarator() ? [membersTaken(declarator.get('id') as NodePath)] : [];
       parts.set(placed.path.node, {
         site: { ...site, script: placed.script, component },
         component,
         made,
         handed,
-        taken: joined([...out, ...taken]),
+        taken: joined([...(declared ? [membersTaken(declared.target)] : []), ...taken]),
         drawn: [element],
       });
     },
@@ -135,38 +134,11 @@ function handedBy(
 
 /** Whether a component only follows values by the form’s control: it is given the values, as they are. */
 function followsAlone(handed: readonly Handed[], { path }: Placed): boolean {
-  const names = new Set<string>();
-  path.traverse({
-    CallExpression(call) {
-      const made = calledImport(call);
-      if (made?.module === module) names.add(made.name);
-    },
-  });
+  const names = new Set(callsOf(path, module).map(({ name }) => name));
   return handed.length === 1 && names.size === 1 && names.has('useWatch');
 }
 
 /** The calls by which a function takes the form out of the context. */
-function contextCalls(fn: NodePath): NodePath<t.CallExpression>[] {
-  const found: NodePath<t.CallExpression>[] = [];
-  fn.traverse({
-    CallExpression(call) {
-      const made = calledImport(call);
-      if (made?.module === module && made.name === 'useFormContext') found.push(call);
-    },
-  });
-  return found;
-}
-
-/** Whether a component that another one draws takes the form out of the context. */
-function takesDeeper({ path, script }: Placed, site: FormSite, depth: number): boolean {
-  if (depth > 4) return false;
-  let takes = false;
-  path.traverse({
-    JSXElement(element) {
-      const inner = takes ? undefined : componentOf(element, { ...site, script });
-      if (!inner || inner.path.node === path.node) return;
-      takes ||= contextCalls(inner.path).length > 0 || takesDeeper(inner, site, depth + 1);
-    },
-  });
-  return takes;
+function contextCalls({ path }: Placed): NodePath<t.CallExpression>[] {
+  return callsOf(path, module).flatMap(({ call, name }) => (name === 'useFormContext' ? [call] : []));
 }

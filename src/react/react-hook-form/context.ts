@@ -1,12 +1,12 @@
-import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
+import type { Binding, NodePath } from '@babel/traverse';
+import type * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
-import { wholeLines } from '../../source/removal.js';
 import { styleOf } from '../../source/style.js';
 import { parseScript } from '../../source/script.js';
 import { componentsOf } from '../components.js';
 import { attributesOf } from '../jsx-controls.js';
-import { calledImport } from '../hook-calls.js';
+import { exportedAs } from '../exported-names.js';
+import { importOfTag } from '../hook-calls.js';
 import { newBlock, planOf, type Block } from '../package-leaving/block.js';
 import {
   drawnText,
@@ -16,14 +16,14 @@ import {
   stays,
   stretch,
   takeAttribute,
+  takeStatement,
   type Leaving,
 } from '../package-leaving/leaving.js';
-import { forgetNames } from '../package-leaving/hook-form.js';
+import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
 import type { Stated } from './block.js';
 import { contextParts, providersIn, type ContextPart } from './context-parts.js';
 import type { TakenApart } from './form.js';
-import { propTypes, sayLess, sayParameter, sayPattern, sayType, valuesType } from './given-types.js';
-import { changeOfRow } from './row-functions.js';
+import { propTypes, sayParameter, sayPattern, sayType, sayTypeOf, valuesType } from './given-types.js';
 
 /** A component that took the form out of the context while it is given what it needs. */
 export interface GivenPart extends ContextPart {
@@ -54,7 +54,7 @@ export function givenParts(apart: TakenApart): GivenPart[] {
         };
     if (!known) files.set(script.file, own);
     const [only, ...more] = part.drawn;
-    if (!only || more.length || !isDrawnOnce(part, leaving)) {
+    if (!only || more.length || !isDrawnOnce(part, only, leaving)) {
       stays(own, placeOf(part), 'the component stands in several places, and not all of them may be of this form');
       return [];
     }
@@ -63,13 +63,11 @@ export function givenParts(apart: TakenApart): GivenPart[] {
       leaving: own,
       form: { ...apart.form, taken: part.taken },
       watched: new Map(),
-      changesRow: (row, next) => changeOfRow(inner, row, next),
       drawnBy: { apart, element: only },
     };
-    const declarator = part.made?.parentPath;
-    const made = declarator?.isVariableDeclarator() ? [declarator.get('id') as NodePath] : [];
+    const made = part.made && declaredBy(part.made);
     forgetNames(own, [
-      ...made,
+      ...(made ? [made.target] : []),
       ...part.taken.patterns.map((one) => one.get('id') as NodePath),
       ...part.handed.map(({ property }) => property.get('value') as NodePath),
     ]);
@@ -92,18 +90,29 @@ function takeHanded({ handed }: ContextPart, { leaving, form }: TakenApart): voi
   form.taken.unclear = form.taken.unclear.filter(({ node }) => !values.has(node));
 }
 
-/** Whether nothing else of the project draws a component. */
-function isDrawnOnce({ site, component }: ContextPart, { context, script }: Leaving): boolean {
-  const { statement } = component;
-  const isDefault = statement.isExportDefaultDeclaration();
-  const isNamed = statement.isExportNamedDeclaration();
-  const isOther = site.script.file !== script.file;
-  const users = ['default', component.name].map((name) => context.importers(site.script.file, name));
-  if ((isDefault || isNamed || isOther) && users.some((files) => files?.some((file) => file !== script.file)))
-    return false;
-  // in its own file it stands once
-  const binding = statement.scope.getBinding(component.name);
-  return isOther || (binding?.referencePaths.length ?? 0) <= 1;
+/** Whether nothing else of the project draws a component: neither its own file, nor the form’s, nor another one. */
+function isDrawnOnce({ site, component }: ContextPart, element: NodePath<t.JSXElement>, leaving: Leaving): boolean {
+  const { context, script } = leaving;
+  const tag = element.get('openingElement').get('name') as NodePath<t.JSXIdentifier>;
+  const drawn = tag.scope.getBinding(tag.node.name);
+  const own = site.script.program.scope.getBinding(component.name);
+  if (usesOf(drawn) !== 1 || (own && own !== drawn && usesOf(own) > 0)) return false;
+  const exported = exportedAs(site.script, component.name);
+  const imported = importOfTag(tag)?.name;
+  // nobody can say who else draws it where nothing tells where the project ends
+  return [exported, imported].every(
+    (name) => name === undefined || context.importers(site.script.file, name)?.every((file) => file === script.file),
+  );
+}
+
+/** At how many places of its file a component is drawn, or given to something that is no wrapper of it. */
+function usesOf(binding: Binding | undefined): number {
+  const isPlain = (one: NodePath): boolean =>
+    one.isExportDeclaration() ||
+    one.parentPath?.isExportDeclaration() === true ||
+    one.parentPath?.isExportSpecifier() === true ||
+    one.parentPath?.isCallExpression() === true;
+  return binding?.referencePaths.filter((one) => !isPlain(one)).length ?? 0;
 }
 
 /** `<FormProvider {...methods}>`: what stands inside of it stays. */
@@ -127,26 +136,31 @@ function sayProvider({ leaving, form }: TakenApart, element: NodePath<t.JSXEleme
   if (closingElement) saysAt(leaving, closingElement.start ?? 0, closingElement.end ?? 0, '</>');
 }
 
-/** Gives each component what it asks for as properties, once all names and types are known. */
-export function giveParts(parts: readonly GivenPart[], apart: TakenApart, stated: Stated, block: Block): void {
-  for (const part of parts) givePart(part, apart, stated, block);
-}
-
-/** The plans of the other files in which components stood. */
-export function partPlans(parts: readonly GivenPart[], { leaving }: TakenApart): RewritePlan[] {
-  const files = new Map<string, { own: Leaving; block: Block }>();
-  for (const { apart } of parts) {
-    const own = apart.leaving;
-    if (own.script.file === leaving.script.file) continue;
-    const known = files.get(own.script.file) ?? { own, block: newBlock() };
-    for (const type of apart.partTypes ?? []) known.block.types.add(type);
-    files.set(own.script.file, known);
+/**
+ * Gives each component what it asks for as properties, once all names and types are known.
+ * @param block the form’s own, which takes what components of its file need
+ * @returns asks for the edits of the other files
+ */
+export function giveParts(
+  parts: readonly GivenPart[],
+  apart: TakenApart,
+  stated: Stated,
+  block: Block,
+): () => RewritePlan['edits'] {
+  const { file } = apart.leaving.script;
+  const blocks = new Map([[file, { own: apart.leaving, block }]]);
+  for (const part of parts) {
+    const { leaving: own } = part.apart;
+    const known = blocks.get(own.script.file) ?? { own, block: newBlock() };
+    blocks.set(own.script.file, known);
+    givePart(part, apart, stated, known.block);
   }
-  return [...files.values()].map(({ own, block }) => ({ ...planOf(own, block), ledger: [] }));
+  blocks.delete(file);
+  return () => [...blocks.values()].flatMap((one) => planOf(one.own, one.block).edits);
 }
 
 function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Block): void {
-  const { apart, component, made, taken, handed } = part;
+  const { apart, component, made, taken } = part;
   const own = apart.leaving;
   const { typescript } = own.script;
   const values = typescript ? valuesType(part, outer) : undefined;
@@ -155,19 +169,13 @@ function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Blo
     return;
   }
   const kinds = propTypes(outer, stated, values ?? '');
-  const declaration = made?.parentPath.parentPath;
+  const declared = made && declaredBy(made)?.statement;
   const [parameter] = component.path.get('params') as NodePath[];
   const whole = parameter?.isIdentifier() ? parameter.node.name : undefined;
   let given = '';
-  if (declaration && whole !== undefined) says(own, declaration, () => given);
-  for (const one of [
-    ...(whole === undefined && declaration ? [declaration] : []),
-    ...taken.patterns.map(({ parentPath }) => parentPath),
-  ]) {
-    const at = { start: one?.node.start ?? 0, end: one?.node.end ?? 0 };
-    const lines = wholeLines(own.script.text, at);
-    saysAt(own, lines.start, lines.end, '');
-  }
+  if (declared && whole !== undefined) says(own, declared, () => given);
+  else if (declared) takeStatement(own, declared);
+  for (const { parentPath } of taken.patterns) takeStatement(own, parentPath);
   const names: string[] = [];
   sayPattern(part, parameter, names);
   const asked = askedFor(own, component.name);
@@ -192,10 +200,10 @@ function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Blo
   sayDrawn(outer.leaving, part, names);
   if (whole !== undefined && names.length)
     given = `const { ${names.join(', ')} } = ${whole}${own.context.style.semicolon}`;
-  const typeName = typescript && names.length ? sayType(part, props, block, outer) : undefined;
-  const unsaid = handed.length && typescript ? sayLess(part, parameter, typeName) : undefined;
+  const typeName = typescript && names.length ? sayType(part, props, block) : undefined;
+  if (!parameter) sayParameter(part, names, typeName);
+  const unsaid = typescript && parameter ? sayTypeOf(part, parameter, typeName) : undefined;
   if (unsaid !== undefined) stays(own, placeOf(part), unsaid);
-  if (names.length && !handed.length) sayParameter(part, parameter, whole === undefined ? names : [], typeName);
 }
 
 /** The names that a component asks of nobody, as its file is to stand. */
@@ -225,16 +233,4 @@ function sayDrawn(leaving: Leaving, { drawn: [element], handed }: GivenPart, nam
   }
   const at = openingElement.attributes.at(-1)?.end ?? openingElement.name.end ?? 0;
   saysAt(leaving, at, at, names.map((name) => ` ${name}={${name}}`).join(''));
-}
-
-/** The calls of the package’s hooks inside of a component. */
-export function hooksIn(part: GivenPart): NodePath<t.CallExpression>[] {
-  const found: NodePath<t.CallExpression>[] = [];
-  part.component.path.traverse({
-    CallExpression(call) {
-      const made = calledImport(call);
-      if (made?.module === 'react-hook-form' && call.node !== part.made?.node) found.push(call);
-    },
-  });
-  return found;
 }

@@ -1,7 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { behindName, memberNamed } from '../../source/behind-names.js';
-import { wholeLines } from '../../source/removal.js';
 import { typeMembers } from '../../source/type-members.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { importOfTag } from '../hook-calls.js';
@@ -16,9 +15,11 @@ import {
   saysAt,
   stays,
   takeAttribute,
+  takeStatement,
   takenApart,
   textIn,
 } from '../package-leaving/leaving.js';
+import { declaredBy } from '../package-leaving/hook-form.js';
 import { callOf } from '../package-leaving/members.js';
 import { attributeOf, isTested, nameText, tiedBy } from '../package-leaving/ties.js';
 import { errorOf, notesFocus, type TakenApart } from './form.js';
@@ -68,11 +69,8 @@ function sayController(apart: TakenApart, element: NodePath<t.JSXElement>): void
 export function sayControllerHook(apart: TakenApart, call: NodePath<t.CallExpression>): boolean {
   const { leaving } = apart;
   const [given, ...more] = call.get('arguments') as (NodePath | undefined)[];
-  const declarator = call.parentPath;
-  const pattern = declarator.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
-  const statement = declarator.parentPath;
-  if (!given?.isObjectExpression() || more.length || !pattern?.isObjectPattern()) return false;
-  if (!statement?.isVariableDeclaration() || statement.node.declarations.length > 1) return false;
+  const declared = declaredBy(call);
+  if (!given?.isObjectExpression() || more.length || !declared?.target.isObjectPattern()) return false;
   const known = given.node.properties.every(
     (one) => t.isObjectProperty(one) && t.isIdentifier(one.key) && /^(?:name|control|rules)$/.test(one.key.name),
   );
@@ -80,12 +78,8 @@ export function sayControllerHook(apart: TakenApart, call: NodePath<t.CallExpres
   const field = name?.isStringLiteral() && isField(apart, name.node.value) ? name.node.value : undefined;
   if (!known || field === undefined || (rules && !rules.isObjectExpression())) return false;
   registers(apart, { field, rules, at: call, element: undefined, numeric: false });
-  for (const [key, value] of takenApart(pattern)) sayGiven(apart, key, value, field);
-  const { start, end } = wholeLines(leaving.script.text, {
-    start: statement.node.start ?? 0,
-    end: statement.node.end ?? 0,
-  });
-  saysAt(leaving, start, end, '');
+  for (const [key, value] of takenApart(declared.target)) sayGiven(apart, key, value, field);
+  takeStatement(leaving, declared.statement);
   return true;
 }
 

@@ -3,9 +3,8 @@ import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { calledImport } from '../hook-calls.js';
-import { wholeLines } from '../../source/removal.js';
-import { says, saysAt, stays } from '../package-leaving/leaving.js';
-import { forgetNames } from '../package-leaving/hook-form.js';
+import { says, stays, takeStatement } from '../package-leaving/leaving.js';
+import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
 import { membersTaken } from '../package-leaving/members.js';
 import { sayControllerHook } from './controllers.js';
 import type { GivenPart } from './context.js';
@@ -53,22 +52,17 @@ export function sayHook(apart: TakenApart, call: NodePath<t.CallExpression>): vo
 function sayStatus(apart: TakenApart, call: NodePath<t.CallExpression>): boolean {
   const { leaving } = apart;
   const [given, ...more] = call.get('arguments') as (NodePath | undefined)[];
-  const declarator = call.parentPath;
-  const statement = declarator.parentPath;
+  const declared = declaredBy(call);
   const isWhole =
     !given ||
     (given.isObjectExpression() &&
       given.node.properties.every((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name: 'control' })));
-  if (!isWhole || more.length || !declarator.isVariableDeclarator()) return false;
-  if (!statement?.isVariableDeclaration() || statement.node.declarations.length > 1) return false;
-  const target = declarator.get('id') as NodePath;
+  if (!isWhole || more.length || !declared) return false;
+  const { target, statement } = declared;
   const taken = membersTaken(target);
   forgetNames(leaving, [target, ...taken.patterns.map((one) => one.get('id') as NodePath)]);
   for (const path of taken.unclear) stays(leaving, path, 'the status of the form is handed on as a whole');
   for (const place of taken.places) sayMember(apart, { ...place, member: `formState.${place.member}` });
-  for (const { node } of [statement, ...taken.patterns.map((one) => one.parentPath)]) {
-    const { start, end } = wholeLines(leaving.script.text, { start: node.start ?? 0, end: node.end ?? 0 });
-    saysAt(leaving, start, end, '');
-  }
+  for (const one of [statement, ...taken.patterns.map(({ parentPath }) => parentPath)]) takeStatement(leaving, one);
   return true;
 }

@@ -87,16 +87,12 @@ export interface TakenApart extends Apart {
   numeric: Set<string>;
   /** Where a component that the form is handed to is drawn. */
   drawnBy?: { apart: TakenApart; element: NodePath<t.JSXElement> };
-  /** Types of the framework that such a component needs for what it is given. */
-  partTypes?: string[];
   /** Lists of rows, by their names. */
   lists: Map<string, OwnList>;
   /** How many controls of the page are registered for each field that can get the focus. */
   controls: Map<string, number>;
   /** The first control of a row of each list. */
   firstControls: Map<string, { key: string; element: NodePath<t.JSXElement> }>;
-  /** The functions that change a field of a row, by their lists. */
-  rowChanges: Map<string, string>;
   /** Fields with a rule that has no message: it is told by the name of the rule. */
   silent: Set<string>;
   /** Fields whose message is asked for, rather than whether there is one; an empty name for any of them. */

@@ -1,15 +1,15 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { wholeLines } from '../../source/removal.js';
 import { declarationNamed } from '../../source/type-members.js';
 import type { Block } from '../package-leaving/block.js';
-import { says, saysAt, stays } from '../package-leaving/leaving.js';
+import { says, saysAt, stays, takeStatement } from '../package-leaving/leaving.js';
 import { memberType } from '../package-leaving/starts.js';
 import { elementsOf } from '../package-leaving/ties.js';
 import type { Stated } from './block.js';
 import type { GivenPart } from './context.js';
 import type { OwnList, TakenApart } from './form.js';
-import { listParameters, valueTypes } from './row-functions.js';
+import { rowFunction, valueTypes } from '../package-leaving/row-changes.js';
+import { listParameters } from './row-functions.js';
 
 /** The type of the values as the file of a component calls it. */
 export function valuesType(part: GivenPart, { leaving, type, form }: TakenApart): string | undefined {
@@ -41,48 +41,38 @@ function handedType({ handed, component }: GivenPart): t.Node | undefined {
   return undefined;
 }
 
-/** The members of the type of what a component is given: written out beside it, or a type of its file. */
-function membersOf(
-  parameter: NodePath,
-):
-  | { nodes: t.TSPropertySignature[]; all: number; literal: t.Node; declared: t.Node | undefined; note: t.Node }
-  | undefined {
-  const { node } = parameter;
+/** The type that is written for what a component is given. */
+function noteOf({ node }: NodePath): t.TSType | undefined {
   const note = t.isObjectPattern(node) || t.isIdentifier(node) ? node.typeAnnotation : undefined;
-  const type = t.isTSTypeAnnotation(note) ? note.typeAnnotation : undefined;
-  if (!type) return undefined;
-  const properties = (all: readonly t.Node[]): t.TSPropertySignature[] =>
-    all.filter((one) => t.isTSPropertySignature(one));
-  if (t.isTSTypeLiteral(type))
-    return {
-      nodes: properties(type.members),
-      all: type.members.length,
-      literal: type,
-      declared: undefined,
-      note: type,
-    };
+  return t.isTSTypeAnnotation(note) ? note.typeAnnotation : undefined;
+}
+
+/** The members of a type that is written out, with the statement that declares it where it has a name. */
+interface TypeMembers {
+  nodes: t.TSPropertySignature[];
+  /** How many members it has, of whatever kind. */
+  all: number;
+  literal: t.Node;
+  declared: t.Node | undefined;
+}
+
+/** The members of the type of what a component is given: written out beside it, or a type of its file. */
+function membersOf(parameter: NodePath): TypeMembers | undefined {
+  const type = noteOf(parameter);
+  const members = (all: readonly t.Node[], literal: t.Node, declared?: t.Node): TypeMembers => ({
+    nodes: all.filter((one) => t.isTSPropertySignature(one)),
+    all: all.length,
+    literal,
+    declared,
+  });
+  if (t.isTSTypeLiteral(type)) return members(type.members, type);
   const name = t.isTSTypeReference(type) && t.isIdentifier(type.typeName) ? type.typeName.name : undefined;
   const program = parameter.scope.getProgramParent().path.node;
   for (const one of t.isProgram(program) ? program.body : []) {
     const own = t.isExportNamedDeclaration(one) ? one.declaration : one;
-    if (t.isTSInterfaceDeclaration(own) && own.id.name === name)
-      return {
-        nodes: properties(own.body.body),
-        all: own.body.body.length,
-        literal: own.body,
-        declared: one,
-        note: type,
-      };
-    if (t.isTSTypeAliasDeclaration(own) && own.id.name === name && t.isTSTypeLiteral(own.typeAnnotation)) {
-      const { members } = own.typeAnnotation;
-      return {
-        nodes: properties(members),
-        all: members.length,
-        literal: own.typeAnnotation,
-        declared: one,
-        note: type,
-      };
-    }
+    if (t.isTSInterfaceDeclaration(own) && own.id.name === name) return members(own.body.body, own.body, one);
+    if (t.isTSTypeAliasDeclaration(own) && own.id.name === name && t.isTSTypeLiteral(own.typeAnnotation))
+      return members(own.typeAnnotation.members, own.typeAnnotation, one);
   }
   return undefined;
 }
@@ -91,58 +81,65 @@ function nameOfMember({ key }: t.TSPropertySignature): string {
   return t.isIdentifier(key) ? key.name : '';
 }
 
-/** The pattern of a component’s parameter with other names in place of those that it was handed. */
+/**
+ * The pattern of a component’s parameter with further names, and without those that it was handed.
+ * @param names asked for in the end
+ */
 export function sayPattern(
   { handed, apart }: GivenPart,
   parameter: NodePath | undefined,
   names: readonly string[],
 ): void {
-  if (!handed.length || !parameter?.isObjectPattern()) return;
+  if (!parameter?.isObjectPattern()) {
+    // by its properties alone the type can be told
+    if (parameter && !parameter.isIdentifier()) stays(apart.leaving, parameter, 'what it is given has no plain name');
+    return;
+  }
   const own = apart.leaving;
   const { text } = own.script;
   const gone = new Set(handed.map(({ property }) => property.node as t.Node));
-  const [rest, kept] = [true, false].map((isRest) =>
-    parameter.node.properties
-      .filter((one) => !gone.has(one) && t.isRestElement(one) === isRest)
-      .map(({ start, end }) => text.slice(start ?? 0, end ?? 0)),
-  );
+  const kept = parameter.node.properties.filter((one) => !gone.has(one));
+  const texts = kept.map(({ start, end }) => text.slice(start ?? 0, end ?? 0));
+  const isRest = t.isRestElement(kept.at(-1));
   const typed = parameter.node.typeAnnotation?.start ?? undefined;
   const end = typed === undefined ? (parameter.node.end ?? 0) : text.lastIndexOf('}', typed) + 1;
-  saysAt(own, parameter.node.start ?? 0, end, () => `{ ${[...(kept ?? []), ...names, ...(rest ?? [])].join(', ')} }`);
+  saysAt(own, parameter.node.start ?? 0, end, () => {
+    if (!names.length && !handed.length) return text.slice(parameter.node.start ?? 0, end);
+    const all = isRest ? [...texts.slice(0, -1), ...names, ...texts.slice(-1)] : [...texts, ...names];
+    return `{ ${all.join(', ')} }`;
+  });
 }
 
 /**
- * The type of what a component is given, without what it was handed.
+ * The type of what a component is given: with what it is given now, and without what it was handed.
  * @param typeName the type of what it is given in place of that; undefined where it is given nothing
  * @returns why it could not be said
  */
-export function sayLess(
+export function sayTypeOf(
   { handed, apart }: GivenPart,
-  parameter: NodePath | undefined,
+  parameter: NodePath,
   typeName: string | undefined,
 ): string | undefined {
   const own = apart.leaving;
   const { text } = own.script;
+  if (!handed.length && typeName === undefined) return undefined;
+  const told = 'the type of what it is given is told elsewhere';
+  const note = noteOf(parameter);
+  if (!note) return told;
   const names = handed.map(({ property }) => (property.node.key as t.Identifier).name);
-  const members = parameter && membersOf(parameter);
+  const members = membersOf(parameter);
   const types = members?.nodes.filter((one) => names.includes(nameOfMember(one))) ?? [];
-  if (!members || types.length < names.length) return 'the type of what it is given is told elsewhere';
-  const { literal, declared, note } = members;
-  const isAll = types.length === members.all;
-  if (isAll) {
+  if (types.length < names.length) return told;
+  if (members && handed.length && types.length === members.all) {
     says(own, { node: note }, typeName ?? '{}');
-    if (!declared) return undefined;
-    const { start, end } = wholeLines(text, { start: declared.start ?? 0, end: declared.end ?? 0 });
-    saysAt(own, start, end + (/^\s*?\n(?=\n|\S)/.exec(text.slice(end))?.[0].length ?? 0), '');
+    if (members.declared) takeStatement(own, { node: members.declared });
     return undefined;
   }
-  const inner = text.slice(literal.start ?? 0, literal.end ?? 0);
-  const isOnLines = inner.includes('\n');
-  for (const { start, end } of types) {
-    const span = { start: start ?? 0, end: end ?? 0 };
-    const lines = isOnLines ? wholeLines(text, span) : span;
-    const rest = isOnLines ? 0 : (/^[ \t]*/.exec(text.slice(lines.end))?.[0].length ?? 0);
-    saysAt(own, lines.start, lines.end + rest, '');
+  const isOnLines = members !== undefined && members.literal.loc?.start.line !== members.literal.loc?.end.line;
+  for (const node of types) {
+    const rest = /^[ \t]*/.exec(text.slice(node.end ?? 0))?.[0].length ?? 0;
+    if (isOnLines) takeStatement(own, { node });
+    else saysAt(own, node.start ?? 0, (node.end ?? 0) + rest, '');
   }
   if (typeName !== undefined) saysAt(own, note.end ?? 0, note.end ?? 0, ` & ${typeName}`);
   return undefined;
@@ -150,7 +147,7 @@ export function sayLess(
 
 /** What may be handed to a component, with its type; a type that is undefined is one that cannot be said. */
 export function propTypes(apart: TakenApart, stated: Stated, values: string): Map<string, string | undefined> {
-  const { names, rows, lists, rowChanges, needs } = apart;
+  const { names, rows, lists, needs } = apart;
   const said = (type: string | undefined): string =>
     stated.type === undefined || type === undefined ? '' : type.replaceAll(stated.type, values);
   const setter = (type: string): string => `Dispatch<SetStateAction<${type}>>`;
@@ -177,8 +174,12 @@ export function propTypes(apart: TakenApart, stated: Stated, values: string): Ma
     [names.resetField, `(name: keyof ${values}) => void`],
     [names.reset, needs.has('resetTo') ? `(next?: ${values}) => void` : '() => void'],
   ]);
-  for (const [list, name] of rowChanges)
-    types.set(name, `(index: number, name: string, value: ${valueTypes(rows.get(list))}) => void`);
+  for (const [list, kinds] of rows)
+    if (needs.has(`change ${list}`))
+      types.set(
+        rowFunction(apart, 'change', list),
+        `(index: number, name: string, value: ${valueTypes(kinds)}) => void`,
+      );
   for (const list of lists.values()) addListTypes(types, list, memberType(values, list.name, apart.leaving));
   return types;
 }
@@ -193,55 +194,28 @@ export function sayType(
   { component, apart }: GivenPart,
   props: readonly [string, string | undefined][],
   block: Block,
-  outer: TakenApart,
 ): string {
   const own = apart.leaving;
-  const { style } = own.context;
-  const { freeName } = own.context;
+  const { style, freeName } = own.context;
   const name = freeName(`${component.name}Form`, `${component.name}Given`);
-  const lines = props.map(([prop, type]) => `${style.indent}${prop}: ${type ?? ''}${style.semicolon || ''}`);
+  const lines = props.map(([prop, type]) => `${style.indent}${prop}: ${type ?? ''}${style.semicolon}`);
   const { node } = component.statement;
   const at = node.leadingComments?.[0]?.start ?? node.start ?? 0;
   saysAt(own, at, at, [`interface ${name} {`, ...lines, '}', '', ''].join(style.newline));
-  const types = ['ChangeEvent', 'FocusEvent', 'Dispatch', 'SetStateAction'].filter((one) =>
-    props.some(([, type]) => new RegExp(`\\b${one}<`).test(type ?? '')),
-  );
-  if (own.script.file === outer.leaving.script.file) for (const type of types) block.types.add(type);
-  else apart.partTypes = [...(apart.partTypes ?? []), ...types];
+  for (const type of ['ChangeEvent', 'FocusEvent', 'Dispatch', 'SetStateAction'])
+    if (props.some(([, said]) => new RegExp(`\\b${type}<`).test(said ?? ''))) block.types.add(type);
   return name;
 }
 
-/** The parameter of a component that is given more. */
+/** The parameter of a component that took none. */
 export function sayParameter(
   { component, apart }: GivenPart,
-  parameter: NodePath | undefined,
   names: readonly string[],
   typeName: string | undefined,
 ): void {
   const own = apart.leaving;
-  const { text } = own.script;
-  const said = names.join(', ');
-  if (!parameter) {
-    const open = text.indexOf('(', component.path.node.start ?? 0);
-    const typed = typeName === undefined ? '' : `: ${typeName}`;
-    saysAt(own, open + 1, open + 1, `{ ${said} }${typed}`);
-    return;
-  }
-  const { node } = parameter;
-  if (parameter.isObjectPattern() && said !== '') {
-    const last = parameter.node.properties.at(-1);
-    const rest = t.isRestElement(last) ? last : undefined;
-    const before = parameter.node.properties.at(rest ? -2 : -1);
-    if (rest) saysAt(own, rest.start ?? 0, rest.start ?? 0, `${said}, `);
-    else if (before) saysAt(own, before.end ?? 0, before.end ?? 0, `, ${said}`);
-    else saysAt(own, node.start ?? 0, (node.start ?? 0) + 2, `{ ${said} }`);
-  } else if (!parameter.isIdentifier()) stays(own, parameter, 'what it is given has no plain name');
-  if (typeName === undefined) return;
-  const note = t.isObjectPattern(node) || t.isIdentifier(node) ? node.typeAnnotation : undefined;
-  if (t.isTSTypeAnnotation(note)) {
-    const { end } = note.typeAnnotation;
-    saysAt(own, end ?? 0, end ?? 0, ` & ${typeName}`);
-    return;
-  }
-  stays(own, parameter, 'the type of what it is given is told elsewhere');
+  if (!names.length) return;
+  const open = own.script.text.indexOf('(', component.path.node.start ?? 0);
+  const typed = typeName === undefined ? '' : `: ${typeName}`;
+  saysAt(own, open + 1, open + 1, `{ ${names.join(', ')} }${typed}`);
 }

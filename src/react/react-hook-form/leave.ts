@@ -1,4 +1,4 @@
-import type { NodePath, Visitor } from '@babel/traverse';
+import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
@@ -7,7 +7,8 @@ import { quoted } from '../../source/style.js';
 import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
-import { calledImport } from '../hook-calls.js';
+import { calledImport, callsOf } from '../hook-calls.js';
+import { groupsOf, nestedFields } from '../package-leaving/nested.js';
 import { attributesOf } from '../jsx-controls.js';
 import { apartOf, namedAs, type PlainNames } from '../package-leaving/apart.js';
 import {
@@ -30,10 +31,8 @@ import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
 import { getsFocus, momentsOf, type FormNames, type TakenApart } from './form.js';
-import { objectBehind } from '../../source/behind-names.js';
-import { givenParts, giveParts, hooksIn, partPlans, type GivenPart } from './context.js';
+import { givenParts, giveParts, type GivenPart } from './context.js';
 import { contextParts } from './context-parts.js';
-import { changeOfRow } from './row-functions.js';
 import { focusesRows, refuseLists } from './rows.js';
 import { boxesInOrder } from './boxes.js';
 import { sayFollowed, sayHook } from './followed-hooks.js';
@@ -58,7 +57,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (moments.before === 'onTouched') apart.needs.add('touched');
   sayAll(apart, site, parts);
   saySender(apart);
-  refuseLists(apart);
+  refuseLists(apart, parts);
   refuseLate(
     leaving,
     apart.rules.flatMap(({ rules }) => rulesAlone(rules)),
@@ -67,12 +66,12 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (stated.focuses || focusesRows(apart) || apart.needs.has('focusField')) sayFormElement(apart, site);
+  let others: () => RewritePlan['edits'] = () => [];
   const plan = planByHook(leaving, model, form, ['defaultValues'], (block) => {
     addBlock(apart, stated, block);
-    giveParts(parts, apart, stated, block);
+    others = giveParts(parts, apart, stated, block);
   });
-  const others = plan.edits.length ? partPlans(parts, apart) : [];
-  return { ...plan, edits: [...plan.edits, ...others.flatMap(({ edits }) => edits)] };
+  return plan.edits.length ? { ...plan, edits: [...plan.edits, ...others()] } : plan;
 }
 
 /** What is stated of a value, without what is done besides when it changes. */
@@ -99,7 +98,7 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
   }
   const plain = apartOf(leaving, form.options.get('defaultValues'), form.call, renamed);
   if (!plain) return undefined;
-  const schema = resolverOf(leaving, form, plain.fields);
+  const schema = resolverOf(plain, form);
   const send = senderOf(form);
   if (schema?.makes === true && !sender) nameApart(leaving, send, plain.names);
   const submitted = namedAs(leaving, plainNames.get('isSubmitted'), 'submitted', 'sendTried');
@@ -116,7 +115,7 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     formRef: nameIn(leaving, 'formRef', 'pageForm'),
   };
   const numeric = new Set<string>();
-  const apart: TakenApart = {
+  return {
     ...plain,
     form,
     sendName: sender && nameIn(leaving, 'send', 'sendValues', 'sendForm'),
@@ -140,7 +139,6 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     typed: new Set(),
     controls: new Map(),
     firstControls: new Map(),
-    rowChanges: new Map(),
     watchers: new Set(),
     send,
     changes: (next, name) =>
@@ -149,10 +147,8 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     // a control without a number holds none, and shows nothing
     shownValue: (held, field) =>
       numeric.has(field) ? `Number.isNaN(${held}) ? ${quoted('', context.style)} : ${held}` : held,
-    changesRow: (row, next) => changeOfRow(apart, row, next),
     listWith: boxesInOrder,
   };
-  return apart;
 }
 
 /** The constant that a component keeps `handleSubmit(send)` in. */
@@ -166,7 +162,8 @@ function declaredSender({ taken }: HookForm): NodePath<t.Identifier> | undefined
 }
 
 /** The schema that the package's resolver asks: `resolver: zodResolver(schema)`. */
-function resolverOf(leaving: Leaving, form: HookForm, fields: readonly string[]): SchemaRules | undefined {
+function resolverOf(plain: Pick<TakenApart, 'leaving' | 'fields' | 'starts'>, form: HookForm): SchemaRules | undefined {
+  const { leaving, fields } = plain;
   const given = form.options.get('resolver');
   if (!given) return undefined;
   const call = given.isCallExpression() ? given : undefined;
@@ -176,26 +173,14 @@ function resolverOf(leaving: Leaving, form: HookForm, fields: readonly string[])
     stays(leaving, given, 'how it is checked as a whole is not told');
     return undefined;
   }
-  return schemaRules(leaving, schema, fields, listsOf(leaving, form) + groupsOf(leaving, form));
-}
-
-/** How many values of a form are objects themselves. */
-function groupsOf({ site }: Leaving, form: HookForm): number {
-  const starts = startValues(form.options.get('defaultValues'), site) ?? [];
-  return starts.filter((start) => objectBehind(start, site.load)?.path.isObjectExpression()).length;
+  return schemaRules(leaving, schema, fields, listsOf(leaving, form) + groupsOf(plain).length);
 }
 
 /** How many lists of rows the components of a form keep with the package. */
 function listsOf({ site }: Leaving, form: HookForm): number {
-  let count = 0;
-  const visitor: Visitor = {
-    CallExpression(call) {
-      const made = calledImport(call);
-      if (made?.module === 'react-hook-form' && made.name === 'useFieldArray') count += 1;
-    },
-  };
-  for (const { component } of [site, ...contextParts(site, form).parts]) component.path.traverse(visitor);
-  return count;
+  return [site, ...contextParts(site, form).parts]
+    .flatMap(({ component }) => callsOf(component.path, 'react-hook-form'))
+    .filter(({ name }) => name === 'useFieldArray').length;
 }
 
 /** Another name for the values, where the function that sends has theirs for what it is given. */
@@ -223,7 +208,8 @@ function sayAll(apart: TakenApart, site: FormSite, parts: readonly GivenPart[]):
   sayFollowed(apart, site, parts);
   sayPlaces(apart, site);
   for (const part of parts) {
-    for (const call of hooksIn(part)) sayHook(part.apart, call);
+    for (const { call } of callsOf(part.component.path, 'react-hook-form'))
+      if (call.node !== part.made?.node) sayHook(part.apart, call);
     sayPlaces(part.apart, part.site);
   }
   // of several controls of one field the last one says its rules
@@ -339,8 +325,7 @@ function statedIn(apart: TakenApart, moments: Stated['moments']): Stated | undef
   if (!started) return undefined;
   apart.type = started.type;
   // what is kept of rows has their names: `lines.0.count`
-  const isNested = [...apart.kinds.keys()].some((name) => name.includes('.'));
-  const byName = (apart.rows.size > 0 || isNested) && leaving.script.typescript;
+  const byName = (apart.rows.size > 0 || nestedFields(apart).length > 0) && leaving.script.typescript;
   const off = form.options.get('shouldFocusError')?.isBooleanLiteral({ value: false }) === true;
   return {
     ...started,

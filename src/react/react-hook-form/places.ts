@@ -119,7 +119,6 @@ const calls: Readonly<Record<string, Say>> = {
   setValue(apart, path) {
     // what sets the state is the same at every view
     if (isFollowed(path) && isSeenAt(apart.leaving, path, apart.names.setValues)) {
-      apart.needs.add('setValues');
       says(apart.leaving, path, apart.names.setValues);
       return true;
     }

@@ -1,9 +1,8 @@
-import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import type { JsxControl } from '../jsx-controls.js';
-import { modelByHook } from '../package-leaving/hook-form.js';
+import { declaredBy, modelByHook } from '../package-leaving/hook-form.js';
 import { contextParts } from './context-parts.js';
 import type { HookForm } from './found.js';
 
@@ -11,8 +10,7 @@ import type { HookForm } from './found.js';
 export function readHookForm(site: FormSite, form: HookForm, names: readonly string[]): FormModel {
   const { parts } = contextParts(site, form);
   const further = parts.map(({ site: own, made }) => {
-    const declarator = made?.parentPath;
-    const id = declarator?.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
+    const id = made && declaredBy(made)?.target;
     return { site: own, objects: id?.isIdentifier() ? [id] : [] };
   });
   return modelByHook(site, 'react-hook-form', form, names, registeredAs, further);

@@ -42,7 +42,7 @@ export function registers(
   const ignored = schema && rules?.get('properties').find(({ node }) => !aboutValues(node));
   // the package asks its schema alone
   if (ignored) stays(leaving, ignored, 'the schema checks in place of this rule, which the package passes over');
-  const when = shownIn(apart, element);
+  const when = conditionsOf(apart, element);
   if (rules) refuseForeign(apart, rules);
   if (element && apart.drawnBy && !row) refuseForeignConditions(apart, element);
   // a row is there with its list
@@ -78,7 +78,7 @@ function placeOf({ drawnBy }: TakenApart, path: NodePath): number {
 const inner = 1e7;
 
 /** The conditions under which an element is shown, with those of the component that it is a part of. */
-function shownIn(apart: TakenApart, element: NodePath<t.JSXElement> | undefined): (() => string)[] | undefined {
+function conditionsOf(apart: TakenApart, element: NodePath<t.JSXElement> | undefined): (() => string)[] | undefined {
   const { drawnBy } = apart;
   const around = drawnBy ? shownWhen(drawnBy.apart, drawnBy.element) : [];
   const own = element ? shownWhen(apart, element) : [];

@@ -1,7 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { wholeLines } from '../../source/removal.js';
-import { referencesTo, says, saysAt, stays, textIn } from '../package-leaving/leaving.js';
+import { referencesTo, says, stays, takeStatement, textIn } from '../package-leaving/leaving.js';
 import type { TakenApart } from './form.js';
 import { memberAround, sayMessage } from './messages.js';
 
@@ -66,11 +65,7 @@ function follows({ leaving }: TakenApart, path: NodePath, say: (place: NodePath)
     return false;
   for (const place of referencesTo(leaving, id))
     if (!say(place)) stays(leaving, place, 'more is asked of the errors of rows than their messages');
-  const { start, end } = wholeLines(leaving.script.text, {
-    start: declaration.node.start ?? 0,
-    end: declaration.node.end ?? 0,
-  });
-  saysAt(leaving, start, end, '');
+  takeStatement(leaving, declaration);
   return true;
 }
 

@@ -1,10 +1,7 @@
-import { pascal } from '../form-names.js';
-import { typedAs, valuesWith, type Kind } from '../package-leaving/apart.js';
+import { typedAs, valuesWith } from '../package-leaving/apart.js';
 import { addFunction, addState, importedFor, type Block } from '../package-leaving/block.js';
-import { nameIn, textIn } from '../package-leaving/leaving.js';
-import type { RowField } from '../package-leaving/rows.js';
+import { addRowChange } from '../package-leaving/row-changes.js';
 import { memberType } from '../package-leaving/starts.js';
-import { nameText } from '../package-leaving/ties.js';
 import type { Stated } from './block.js';
 import type { ListChange, OwnList, OwnRules, TakenApart } from './form.js';
 
@@ -24,15 +21,6 @@ export function freshKeys({ lists }: TakenApart, next: string): string[] {
   return [...lists.values()].map(({ name, setKeys }) => `${setKeys}(${next}.${name}.map((_, at) => at));`);
 }
 
-/** The call that changes a field of a row. */
-export function changeOfRow(apart: TakenApart, { list, index, key }: RowField, next: string): string {
-  const { leaving, needs, rowChanges } = apart;
-  needs.add(`change ${list}`).add('change');
-  const name = rowChanges.get(list) ?? nameIn(leaving, `change${pascal(list)}`, `change${pascal(list)}Row`);
-  rowChanges.set(list, name);
-  return `${name}(${textIn(leaving, index)}, ${nameText(apart, key)}, ${next})`;
-}
-
 /** The condition under which the rules of a list are asked anew when its rows change; undefined where they never are. */
 export function asksAnew(
   { schema, rules, names, needs }: TakenApart,
@@ -50,28 +38,8 @@ export function asksAnew(
 
 /** Adds the functions that change lists, and those that change a field of a row. */
 export function addLists(apart: TakenApart, stated: Stated, block: Block): void {
-  const { names, needs, leaving, rows, lists } = apart;
-  const typed = (name: string, type: string): string => typedAs(name, leaving.script.typescript ? type : undefined);
-  for (const list of rows.keys()) {
-    if (!needs.has(`change ${list}`)) continue;
-    addFunction(
-      block,
-      `function ${apart.rowChanges.get(list) ?? ''}(${typed('index', 'number')}, ${typed('name', 'string')}, ${typed('value', valueTypes(rows.get(list)))})`,
-      [
-        `const ${list} = ${names.values}.${list}.map((row, at) => (at === index ? { ...row, [name]: value } : row));`,
-        `${apart.changes(`{ ...${names.values}, ${list} }`, `\`${list}.\${index}.\${name}\``)};`,
-      ],
-    );
-  }
-  for (const list of lists.values()) addList(apart, stated, block, list);
-}
-
-/** The types of values that a row holds. */
-export function valueTypes(kinds: ReadonlyMap<string, Kind> | undefined): string {
-  const held = [...(kinds?.values() ?? [])];
-  const types = (['text', 'number', 'flag', 'list'] as const).filter((kind) => held.includes(kind));
-  const said = { text: 'string', number: 'number', flag: 'boolean', list: 'string[]' };
-  return types.length ? types.map((kind) => said[kind]).join(' | ') : 'string';
+  for (const list of apart.rows.keys()) addRowChange(apart, list, block);
+  for (const list of apart.lists.values()) addList(apart, stated, block, list);
 }
 
 function addList(apart: TakenApart, stated: Stated, block: Block, list: OwnList): void {

@@ -2,24 +2,33 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { memberNamed } from '../../source/behind-names.js';
 import { isBefore, versionOf } from '../../source/packages.js';
-import { wholeLines } from '../../source/removal.js';
 import { pascal } from '../form-names.js';
 import { attributesOf } from '../jsx-controls.js';
-import { isSeenAt, nameIn, referencesTo, says, saysAt, stays, takenApart } from '../package-leaving/leaving.js';
+import {
+  isSeenAt,
+  nameIn,
+  referencesTo,
+  says,
+  saysAt,
+  stays,
+  takenApart,
+  takeStatement,
+} from '../package-leaving/leaving.js';
+import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
 import { callOf, membersTaken } from '../package-leaving/members.js';
 import { kindsOf, rowKinds } from '../package-leaving/rows.js';
 import type { ListChange, OwnList, TakenApart } from './form.js';
 
 /** How many values each change of a list takes, besides what it is told of the focus. */
-const arities: Readonly<Record<ListChange, readonly number[]>> = {
-  append: [1],
-  prepend: [1],
-  insert: [2],
-  remove: [1],
-  swap: [2],
-  move: [2],
-  update: [2],
-  replace: [1],
+const arities: Readonly<Record<ListChange, number>> = {
+  append: 1,
+  prepend: 1,
+  insert: 2,
+  remove: 1,
+  swap: 2,
+  move: 2,
+  update: 2,
+  replace: 1,
 };
 
 /** Which of its values is a new row. */
@@ -37,10 +46,8 @@ function isChange(member: string): member is ListChange {
 export function sayList(apart: TakenApart, call: NodePath<t.CallExpression>): boolean {
   const { leaving, lists, fields } = apart;
   const [given, ...more] = call.get('arguments') as (NodePath | undefined)[];
-  const declarator = call.parentPath;
-  const statement = declarator.parentPath;
-  if (!given?.isObjectExpression() || more.length || !declarator.isVariableDeclarator()) return false;
-  if (!statement?.isVariableDeclaration() || statement.node.declarations.length > 1) return false;
+  const declared = declaredBy(call);
+  if (!given?.isObjectExpression() || more.length || !declared) return false;
   const [named, rules] = [memberNamed(given, 'name'), memberNamed(given, 'rules')];
   const name = named?.isStringLiteral() ? named.node.value : undefined;
   if (name === undefined || !fields.includes(name) || lists.has(name)) return false;
@@ -64,27 +71,18 @@ export function sayList(apart: TakenApart, call: NodePath<t.CallExpression>): bo
       element: undefined,
       leaving,
     });
-  const taken = membersTaken(declarator.get('id') as NodePath);
+  const taken = membersTaken(declared.target);
+  forgetNames(leaving, [declared.target]);
   for (const path of taken.unclear) stays(leaving, path, 'the list is handed on as a whole');
-  for (const [member, local] of taken.locals) {
-    const binding = call.scope.getBinding(local);
-    if (binding) leaving.gone.add(binding);
+  for (const [member, local] of taken.locals)
     if (isChange(member) && nameIn(leaving, local) === local) list.changes.set(member, local);
-  }
-  const id = declarator.get('id') as NodePath;
-  const whole = id.isIdentifier() ? id.scope.getBinding(id.node.name) : undefined;
-  if (whole) leaving.gone.add(whole);
   for (const { member, path } of taken.places) {
     if (member === 'fields') sayRowsDrawn(apart, list, path);
     else if (isChange(member)) sayChange(apart, list, member, path);
     else stays(leaving, path, `${member} of a list is not said without the package yet`);
   }
   if (!apart.rows.has(name)) stays(leaving, call, 'what its rows hold is told neither by its start nor by a new row');
-  const { start, end } = wholeLines(leaving.script.text, {
-    start: statement.node.start ?? 0,
-    end: statement.node.end ?? 0,
-  });
-  saysAt(leaving, start, end, '');
+  takeStatement(leaving, declared.statement);
   return true;
 }
 
@@ -129,8 +127,7 @@ function sayRowsDrawn(apart: TakenApart, list: OwnList, path: NodePath): void {
   says(leaving, path, list.keys);
   const [row] = fn.get('params') as NodePath[];
   if (!row) return;
-  const key =
-    ['key', 'rowKey', 'keyOfRow'].find((name) => !leaving.site.component.path.scope.hasBinding(name)) ?? 'key_';
+  const key = nameIn(leaving, 'key', 'rowKey', 'keyOfRow');
   const askedFor = row.isIdentifier()
     ? referencesTo(leaving, row).map((one): [string | undefined, NodePath] => {
         const around = one.parentPath;
@@ -159,7 +156,7 @@ function sayChange(apart: TakenApart, list: OwnList, member: ListChange, path: N
   const off = options?.isObjectExpression() && memberNamed(options, 'shouldFocus');
   const isOff = off ? off.isBooleanLiteral({ value: false }) && options.node.properties.length === 1 : false;
   const values = isOff ? given.slice(0, -1) : given;
-  if (!call || !arities[member].includes(values.length)) {
+  if (!call || arities[member] !== values.length) {
     stays(leaving, call ?? path, 'what it does to the list is not told here');
     return;
   }
@@ -223,20 +220,19 @@ export function focusesRows({ lists }: TakenApart): boolean {
 /** The first version of which it was measured when a list’s rules are asked anew as its rows change. */
 const momentsSince = '7.92';
 
-/** Leaves by hand what asks more of a list than its rows tell. */
-export function refuseLists(apart: TakenApart): void {
-  const { script, context } = apart.leaving;
-  const version = apart.lists.size ? versionOf('react-hook-form', script.file, context) : undefined;
-  if (version !== undefined && isBefore(version, momentsSince))
-    for (const { name, call, leaving: own } of apart.lists.values())
-      if (apart.schema !== undefined || apart.rules.some(({ field }) => field === name))
-        stays(
-          own,
-          call,
-          `when ${version} of the package asks its rules anew is not known; it is from ${momentsSince} on`,
-        );
-  const { leaving, lists, firstControls, form } = apart;
+/** Leaves by hand what asks more of a list than its rows tell, in the form’s component and in those that it is handed to. */
+export function refuseLists(apart: TakenApart, parts: readonly { apart: TakenApart }[]): void {
+  const { lists, firstControls, schema, rules, leaving } = apart;
+  if (!lists.size) return;
+  const version = versionOf('react-hook-form', leaving.script.file, leaving.context);
+  const isOlder = version !== undefined && isBefore(version, momentsSince);
   for (const { name, focusing, still, call, leaving: own } of lists.values()) {
+    if (isOlder && (schema !== undefined || rules.some(({ field }) => field === name)))
+      stays(
+        own,
+        call,
+        `when ${version} of the package asks its rules anew is not known; it is from ${momentsSince} on`,
+      );
     if ([...focusing].some((member) => still.has(member)))
       stays(own, call, 'a new row gets the focus at one place and not at another');
     const first = firstControls.get(name);
@@ -244,11 +240,10 @@ export function refuseLists(apart: TakenApart): void {
     if (focusing.size && (!first || type === 'radio'))
       stays(own, call, 'which control of a new row gets the focus is not told');
   }
-  if (!lists.size) return;
-  for (const { member, path } of form.taken.places) {
-    const call = member === 'setValue' || member === 'reset' ? callOf(path) : undefined;
-    const [field] = call ? (call.get('arguments') as NodePath[]) : [];
-    if (member === 'setValue' && field?.isStringLiteral() && lists.has(field.node.value))
-      stays(leaving, path, 'the package makes new keys for all rows here');
-  }
+  for (const { leaving: own, form } of [apart, ...parts.map((part) => part.apart)])
+    for (const { member, path } of form.taken.places) {
+      const [field] = member === 'setValue' ? ((callOf(path)?.get('arguments') ?? []) as NodePath[]) : [];
+      if (field?.isStringLiteral() && lists.has(field.node.value))
+        stays(own, path, 'the package makes new keys for all rows here');
+    }
 }

@@ -1,9 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { wholeLines } from '../../source/removal.js';
 import { pairOf, typedAs, valuesWith } from '../package-leaving/apart.js';
 import { otherwise } from '../package-leaving/conditions.js';
-import { depthOf, isSeenAt, says, saysAt, textIn } from '../package-leaving/leaving.js';
+import { depthOf, isSeenAt, says, takeStatement, textIn } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
 import type { RowField } from '../package-leaving/rows.js';
 import { callIn, runOf } from '../package-leaving/turns.js';
@@ -41,8 +40,7 @@ export function saySet(apart: TakenApart, path: NodePath): boolean {
     );
   }
   for (const { statement: other } of run.slice(1)) {
-    const { start, end } = wholeLines(leaving.script.text, { start: other.node.start ?? 0, end: other.node.end ?? 0 });
-    saysAt(leaving, start, end, '');
+    takeStatement(leaving, other);
   }
   return true;
 }
