@@ -578,12 +578,12 @@ describe('rows of react-hook-form', () => {
     const flat = (await left(rows(what, { more }))).replace(/\s+/g, ' ');
     expect(flat).toContain('setErrors(movedLines(errors, from));');
     expect(flat).toContain("import { flushSync } from 'react-dom';");
-    expect(flat).toContain('focusLines(values.lines.length);');
+    expect(flat).toContain('focusField(`lines.${values.lines.length}.what`);');
     expect(flat).toContain('order.splice(to, 0, ...order.splice(from, 1));');
     const still = await left(
       rows(what, { more: "<b onClick={() => append({ what: '', count: 1 }, { shouldFocus: false })} />" }),
     );
-    expect(still).not.toMatch(/flushSync|movedLines|focusLines/);
+    expect(still).not.toMatch(/flushSync|movedLines|focusField/);
     expect(still).toContain("onClick={() => append({ what: '', count: 1 })}");
   });
 

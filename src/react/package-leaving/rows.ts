@@ -43,6 +43,6 @@ export function kindsOf({ path, script }: Placed, { site }: Apart['leaving']): M
 }
 
 /** The name of a row's field when the form runs: `lines.${index}.what`. */
-export function rowName({ leaving }: Pick<Apart, 'leaving'>, { list, index, key }: RowField): string {
+export function rowName({ leaving }: Pick<Apart, 'leaving'>, { list, index, key }: Omit<RowField, 'kind'>): string {
   return `\`${list}.\${${textIn(leaving, index)}}.${key}\``;
 }

@@ -9,7 +9,6 @@ import { quoted } from '../../source/style.js';
 import { stays, textIn } from '../package-leaving/leaving.js';
 import { getsFocus, type Moments, type OwnRules, type TakenApart } from './form.js';
 import { addKeys, addLists, asksAnew, byList, freshKeys } from './row-functions.js';
-import { focusesRows } from './rows.js';
 import { checkLines } from './rules.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
@@ -51,9 +50,7 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   if (needs.has('submitting')) addState(block, [names.submitting, names.setSubmitting], undefined, 'false');
   if (needs.has('attempts')) addState(block, [names.attempts, names.setAttempts], undefined, '0');
   const referred = [
-    ...(stated.focuses || focusesRows(apart) || needs.has('focusField')
-      ? [{ name: names.formRef, element: 'HTMLFormElement' }]
-      : []),
+    ...(stated.focuses || needs.has('focusField') ? [{ name: names.formRef, element: 'HTMLFormElement' }] : []),
     ...apart.references.values(),
   ];
   for (const { name, element } of referred) {

@@ -56,7 +56,6 @@ export interface OwnList {
   /** The function that sets rows and keys, and moves along what is kept of each row. */
   arrange: string;
   moved: string;
-  focus: string;
   /** The functions that change it, by what they are called in the package. */
   changes: Map<ListChange, string>;
   /** Those that something calls. */

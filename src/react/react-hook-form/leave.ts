@@ -33,7 +33,7 @@ import type { HookForm } from './found.js';
 import { getsFocus, momentsOf, type FormNames, type TakenApart } from './form.js';
 import { givenParts, giveParts, type GivenPart } from './context.js';
 import { contextParts } from './context-parts.js';
-import { focusesRows, refuseLists } from './rows.js';
+import { refuseLists } from './rows.js';
 import { boxesInOrder } from './boxes.js';
 import { sayFollowed, sayHook } from './followed-hooks.js';
 import { sayMember } from './places.js';
@@ -65,7 +65,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (!apart.needs.has('handleSubmit')) stays(leaving, form.hook, 'nothing of the page sends it');
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
-  if (stated.focuses || focusesRows(apart) || apart.needs.has('focusField')) sayFormElement(apart, site);
+  if (stated.focuses || apart.needs.has('focusField')) sayFormElement(apart, site);
   let others: () => RewritePlan['edits'] = () => [];
   const plan = planByHook(leaving, model, form, ['defaultValues'], (block) => {
     addBlock(apart, stated, block);
@@ -110,7 +110,7 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     failure,
     setFailure: nameIn(leaving, `set${pascal(failure)}`, 'setSendFailure'),
     recheck: nameIn(leaving, 'recheck', 'checkAgain'),
-    focusField: namedAs(leaving, plainNames.get('setFocus'), 'setFocus', 'focusField'),
+    focusField: namedAs(leaving, plainNames.get('setFocus'), 'focusField', 'giveFocus'),
     resetField: namedAs(leaving, plainNames.get('resetField'), 'resetField', 'setFieldBack'),
     formRef: nameIn(leaving, 'formRef', 'pageForm'),
   };

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { referencesTo, says, stays, takeStatement, textIn } from '../package-leaving/leaving.js';
+import { referencesTo, says, stays, takeStatement } from '../package-leaving/leaving.js';
+import { rowName } from '../package-leaving/rows.js';
 import type { TakenApart } from './form.js';
 import { memberAround, sayMessage } from './messages.js';
 
@@ -42,12 +43,12 @@ function ruledAlone({ schema, rules }: TakenApart, list: string): boolean {
 
 /** What is asked of the errors of one row. */
 function sayRow(apart: TakenApart, list: string, index: NodePath, path: NodePath): boolean {
-  const { leaving, names } = apart;
+  const { names } = apart;
   const place = sure(path);
   if (follows(apart, place, (one) => sayRow(apart, list, index, one))) return true;
   const asked = memberAround(place);
   if (asked?.key === undefined || !apart.rows.get(list)?.has(asked.key)) return false;
-  const text = `${names.errors}[\`${list}.\${${textIn(leaving, index)}}.${asked.key}\`]`;
+  const text = `${names.errors}[${rowName(apart, { list, index, key: asked.key })}]`;
   return sayMessage(apart, sure(asked.member), text, `${list}.${asked.key}`);
 }
 

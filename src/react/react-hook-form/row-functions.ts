@@ -59,16 +59,10 @@ function addList(apart: TakenApart, stated: Stated, block: Block, list: OwnList)
     ...kept.map(([set, held]) => `${set}(${list.moved}(${held}, from));`),
     ...setRows(apart, stated, list),
   ]);
-  const first = firstControls.get(list.name);
-  if (list.focusing.size && first) {
-    const name = `\`${list.name}.\${index}.${first.key}\``;
-    addFunction(block, `function ${list.focus}(${typedAs('index', typescript ? 'number' : undefined)})`, [
-      `const control = ${names.formRef}.current?.elements.namedItem(${name});`,
-      'if (control instanceof HTMLElement) control.focus();',
-    ]);
-  }
+  const first = firstControls.get(list.name)?.key ?? '';
+  const focus = (index: string): string => `${names.focusField}(\`${list.name}.\${${index}}.${first}\`);`;
   const flush = list.focusing.size ? importedFor(block, leaving, 'react-dom', 'flushSync') : '';
-  for (const [member, name] of used) addListChange(block, list, member, { name, rows, type, flush });
+  for (const [member, name] of used) addListChange(block, list, member, { name, rows, type, flush, focus });
 }
 
 /** What is kept of each row by its names, and is to move with it: setter and state. */
@@ -125,6 +119,8 @@ interface ChangeText {
   rows: string;
   type: string | undefined;
   flush: string;
+  /** The call that gives the first control of a row the focus. */
+  focus(index: string): string;
 }
 
 /** What a function that changes a list takes, with its types where there are any. */
@@ -145,11 +141,11 @@ export function listParameters(member: ListChange, type: string | undefined): st
 }
 
 function addListChange(block: Block, list: OwnList, member: ListChange, text: ChangeText): void {
-  const { name, rows, type, flush } = text;
+  const { name, rows, type, flush, focus } = text;
   const all = `${rows}.map((_, at) => at)`;
   const arrange = (next: string, from: string): string => `${list.arrange}(${next}, ${from});`;
   const focused = (index: string, call: string): string[] =>
-    list.focusing.has(member) ? [`${flush}(() => ${call.replace(/;$/, '')});`, `${list.focus}(${index});`] : [call];
+    list.focusing.has(member) ? [`${flush}(() => ${call.replace(/;$/, '')});`, focus(index)] : [call];
   const inOrder = (order: string): string => `${order}.flatMap((at) => ${rows}.slice(at, at + 1))`;
   const bodies: Record<ListChange, string[]> = {
     append: focused(`${rows}.length`, arrange(`[...${rows}, row]`, `[...${all}, -1]`)),

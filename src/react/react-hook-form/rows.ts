@@ -99,7 +99,6 @@ function listNamed({ leaving }: TakenApart, name: string, call: NodePath<t.CallE
     setKeys: nameIn(leaving, `set${pascal(keys)}`, `setKeysOf${pascal(name)}`),
     arrange: nameIn(leaving, `arrange${pascal(name)}`, `arrange${pascal(name)}Rows`),
     moved: nameIn(leaving, `moved${pascal(name)}`, `moved${pascal(name)}Rows`),
-    focus: nameIn(leaving, `focus${pascal(name)}`, `focus${pascal(name)}Row`),
     changes: new Map(),
     called: new Set(),
     focusing: new Set(),
@@ -171,7 +170,10 @@ function sayChange(apart: TakenApart, list: OwnList, member: ListChange, path: N
     kinds.set(list.name, 'rows');
   }
   const focuses = /^(?:append|prepend|insert)$/.test(member) && !isOff;
-  if (focuses) list.focusing.add(member);
+  if (focuses) {
+    list.focusing.add(member);
+    apart.needs.add('focusField');
+  }
   // without types nothing tells whether it is one row, or several
   const isTold =
     !row || leaving.script.typescript || kindsOf({ path: row, script: leaving.script }, leaving) !== undefined;
@@ -210,11 +212,6 @@ export function notesControl(apart: TakenApart, list: string, key: string, eleme
   const at = element.node.start ?? 0;
   const first = apart.firstControls.get(list);
   if (!first || at < (first.element.node.start ?? 0)) apart.firstControls.set(list, { key, element });
-}
-
-/** Whether a new row of any list gets the focus. */
-export function focusesRows({ lists }: TakenApart): boolean {
-  return [...lists.values()].some(({ focusing }) => focusing.size > 0);
 }
 
 /** The first version of which it was measured when a list’s rules are asked anew as its rows change. */
