@@ -30,6 +30,8 @@ import { checkOf } from './checks.js';
 import { placeBlock, placeOf } from './place.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
+import { giveAllFields } from '../package-leaving/field-components.js';
+import { sayFieldComponents } from './field-hooks.js';
 import { sayPart } from './parts.js';
 import { sayMember } from './places.js';
 import { refuseNested } from './rows.js';
@@ -58,12 +60,14 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   (form.element?.path ?? site.component.path).traverse({ JSXElement: (element) => void parts.push(element) });
   // what stands inside of another part is said first, as that says it again
   for (const element of parts.reverse()) sayPart(apart, element);
+  const fields = sayFieldComponents(apart);
   sayTypes(apart);
-  refuseContext(leaving, 'formik');
+  refuseContext(leaving, 'formik', new Set(fields.map(({ component }) => component.path.node)));
   refuseNested(apart);
   refuseLate(leaving, []);
   refuseEndless(apart);
   const block = newBlock();
+  const others = giveAllFields(apart, fields, block, true);
   const stated = statedIn(apart, block);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (!apart.needs.has('handleSubmit'))
@@ -74,7 +78,8 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   placeBlock(apart, blockText(block, placeOf(apart).indent, leaving, form.hook?.parent.end ?? undefined));
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
   accountFor(leaving, model, form.hook ? 'useFormik' : '<Formik>');
-  return planOf(leaving, block);
+  const plan = planOf(leaving, block);
+  return { ...plan, edits: [...plan.edits, ...others()] };
 }
 
 function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {

@@ -45,13 +45,17 @@ export function isUntold(element: NodePath<t.JSXElement>, site: FormSite): boole
   return !t.isTaggedTemplateExpression(held) && !t.isClass(held);
 }
 
-/** Leaves by hand elements whose components, or components inside of those, speak to the form through a package’s context. */
-export function refuseContext(leaving: Leaving, module: string): void {
+/**
+ * Leaves by hand elements whose components, or components inside of those, speak to the form through a package’s context.
+ * @param told components that are said without it
+ */
+export function refuseContext(leaving: Leaving, module: string, told: ReadonlySet<t.Node>): void {
   const { site } = leaving;
   site.component.path.traverse({
     JSXElement(element) {
       const opening = element.get('openingElement');
       const placed = componentOf(element, site);
+      if (placed && told.has(placed.path.node)) return;
       if (placed && placed.path.node !== site.component.path.node && speaksOf(placed, module, site))
         stays(leaving, opening, 'its component takes the form out of the package’s context');
       else if (isUntold(element, site))

@@ -7,11 +7,11 @@ export type Gives = 'text' | 'number' | 'checked' | 'listed' | 'other';
 
 /**
  * What a control of the page gives by its element and type.
- * @param value text of the `value` attribute of a box that stands for one value of a list
+ * @param drawn its type, where a component draws it whose element does not say it
  */
-export function givenBy(element: NodePath<t.JSXElement>, tag = tagOf(element)): Gives {
+export function givenBy(element: NodePath<t.JSXElement>, tag = tagOf(element), drawn?: string): Gives {
   const attributes = attributesOf(element);
-  const type = attributes.find(({ name }) => name === 'type');
+  const type = attributes.find(({ name }) => name === 'type') ?? (drawn === undefined ? undefined : { text: drawn });
   if (tag === 'select') return attributes.some(({ name }) => name === 'multiple') ? 'other' : 'text';
   if (tag === 'textarea') return 'text';
   if (tag !== 'input' || (type && type.text === undefined)) return 'other';

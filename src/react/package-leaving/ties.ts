@@ -14,6 +14,8 @@ export interface Tied {
   element: NodePath<t.JSXElement>;
   tag: string;
   field: string;
+  /** The control’s `type`, where a component draws it that does not say it. */
+  type?: string | undefined;
   /** The row that the field is one of, where it is. */
   row?: RowField | undefined;
   /** Where a reason is told, if it cannot be tied. */
@@ -30,12 +32,12 @@ export function fieldNamed(apart: Apart, element: NodePath<t.JSXElement>): strin
 export function changeHandler(apart: Apart, tied: Tied): string | undefined {
   const { leaving, names, needs } = apart;
   const { element, tag, field, row, at } = tied;
-  const choice = chosenBy(apart, element);
+  const choice = chosenBy(apart, tied);
   if (choice !== undefined) {
     needs.add('change');
     return `() => ${changeText(apart, tied, choice)}`;
   }
-  const gives = givenBy(element, tag);
+  const gives = givenBy(element, tag, tied.type);
   const isText = gives === 'text' || (gives === 'number' && apart.numberOf('', field) === '.value');
   // the name of a value inside of another one is no key of the values
   if (isText && !row && !field.includes('.') && apart.kinds.get(field) !== 'list') {
@@ -53,9 +55,9 @@ export function changeHandler(apart: Apart, tied: Tied): string | undefined {
 }
 
 /** The value that a radio stands for: it has the type that its field may need. */
-function chosenBy({ leaving }: Apart, element: NodePath<t.JSXElement>): string | undefined {
+function chosenBy({ leaving }: Apart, { element, type }: Tied): string | undefined {
   const attributes = attributesOf(element);
-  if (attributes.find(({ name }) => name === 'type')?.text !== 'radio') return undefined;
+  if ((attributes.find(({ name }) => name === 'type')?.text ?? type) !== 'radio') return undefined;
   const value = attributes.find(({ name }) => name === 'value')?.value;
   if (!value) return undefined;
   return value.isStringLiteral() ? quoted(value.node.value, leaving.context.style) : textIn(leaving, value);
@@ -70,7 +72,7 @@ export function nameText({ leaving }: Apart, field: string): string {
 export function nextValue(apart: Apart, tied: Tied, event: string): string | undefined {
   const { leaving } = apart;
   const { element, tag, field, row } = tied;
-  const gives = givenBy(element, tag);
+  const gives = givenBy(element, tag, tied.type);
   const kind = row ? row.kind : apart.kinds.get(field);
   const of = `${event}.target`;
   if (gives === 'text') return kind === 'list' ? undefined : `${of}.value`;
@@ -98,14 +100,14 @@ export function shownIn(apart: Apart, tied: Tied): string {
   const { element, tag, field } = tied;
   const held = heldBy(apart, tied);
   const attributes = attributesOf(element);
-  const type = attributes.find(({ name }) => name === 'type')?.text;
+  const type = attributes.find(({ name }) => name === 'type')?.text ?? tied.type;
   const value = attributes.find(({ name }) => name === 'value')?.value;
   const { leaving } = apart;
   const own = value?.isStringLiteral()
     ? quoted(value.node.value, leaving.context.style)
     : value && textIn(leaving, value);
   if (type === 'radio' && own !== undefined) return `checked={${held} === ${own}}`;
-  const gives = givenBy(element, tag);
+  const gives = givenBy(element, tag, tied.type);
   if (gives === 'listed' && own !== undefined) return `checked={${held}.includes(${own})}`;
   return gives === 'checked' ? `checked={${held}}` : `value={${apart.shownValue?.(held, field) ?? held}}`;
 }

@@ -23,7 +23,8 @@ import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
 import type { Stated } from './block.js';
 import { contextParts, providersIn, type ContextPart } from './context-parts.js';
 import type { TakenApart } from './form.js';
-import { propTypes, sayParameter, sayPattern, sayType, sayTypeOf, valuesType } from './given-types.js';
+import { sayParameter, sayPattern, sayType, sayTypeOf, type Given } from '../package-leaving/given-props.js';
+import { propTypes, valuesType } from './given-types.js';
 
 /** A component that took the form out of the context while it is given what it needs. */
 export interface GivenPart extends ContextPart {
@@ -111,6 +112,7 @@ function usesOf(binding: Binding | undefined): number {
     one.isExportDeclaration() ||
     one.parentPath?.isExportDeclaration() === true ||
     one.parentPath?.isExportSpecifier() === true ||
+    one.parentPath?.isJSXClosingElement() === true ||
     one.parentPath?.isCallExpression() === true;
   return binding?.referencePaths.filter((one) => !isPlain(one)).length ?? 0;
 }
@@ -177,7 +179,8 @@ function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Blo
   else if (declared) takeStatement(own, declared);
   for (const { parentPath } of taken.patterns) takeStatement(own, parentPath);
   const names: string[] = [];
-  sayPattern(part, parameter, names);
+  const taker: Given = { leaving: own, component, handed: part.handed.map(({ property }) => property) };
+  sayPattern(taker, parameter, names);
   const asked = askedFor(own, component.name);
   const props = [...kinds].filter(([name]) => asked.has(name));
   const { scope, node } = component.path;
@@ -200,9 +203,9 @@ function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Blo
   sayDrawn(outer.leaving, part, names);
   if (whole !== undefined && names.length)
     given = `const { ${names.join(', ')} } = ${whole}${own.context.style.semicolon}`;
-  const typeName = typescript && names.length ? sayType(part, props, block) : undefined;
-  if (!parameter) sayParameter(part, names, typeName);
-  const unsaid = typescript && parameter ? sayTypeOf(part, parameter, typeName) : undefined;
+  const typeName = typescript && names.length ? sayType(taker, props, block) : undefined;
+  if (!parameter) sayParameter(taker, names, typeName);
+  const unsaid = typescript && parameter ? sayTypeOf(taker, parameter, typeName) : undefined;
   if (unsaid !== undefined) stays(own, placeOf(part), unsaid);
 }
 

@@ -17,6 +17,7 @@ import {
 import { callOf } from '../package-leaving/members.js';
 import { relative } from '../package-leaving/sending.js';
 import { shownWhen } from '../package-leaving/shown.js';
+import { drawnControl } from '../package-leaving/drawn-control.js';
 import { tiedBy } from '../package-leaving/ties.js';
 import { fieldIn, nameAttribute, notesFocus, ownFieldIn, type OwnRules, type TakenApart } from './form.js';
 import { notesControl } from './rows.js';
@@ -138,6 +139,9 @@ function aboutValues(node: t.Node): boolean {
   );
 }
 
+/** What a control is given where it is registered. */
+const handed = ['name', 'value', 'onChange', 'onBlur'];
+
 /** `{...register('town', rules)}`: the attributes of a controlled element. */
 export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   const { leaving } = apart;
@@ -145,7 +149,8 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   const spread = call?.parentPath;
   const element = spread?.parentPath?.parentPath;
   if (!call || !spread?.isJSXSpreadAttribute() || !element?.isJSXElement()) return false;
-  const tag = tagOf(element);
+  const drawn = /^[A-Z]/.test(tagOf(element)) ? drawnControl(element, leaving.site, handed) : undefined;
+  const tag = drawn?.tag ?? tagOf(element);
   const [name, rules, ...more] = call.get('arguments') as (NodePath | undefined)[];
   const ownField = ownFieldIn(apart, name);
   if (!ownField || more.length || !/^(input|select|textarea)$/.test(tag)) return false;
@@ -176,7 +181,7 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   if (row) notesControl(apart, row.list, row.key, element);
   const change = besides && nameIn(leaving, `change${pascal(field)}`, `set${pascal(field)}Value`);
   const tiedPlain = (): string[] | undefined =>
-    tiedBy(apart, { element, tag, field, row, at: path }, own, apart.needs.has('handleBlur'));
+    tiedBy(apart, { element, tag, type: drawn?.type, field, row, at: path }, own, apart.needs.has('handleBlur'));
   if (tiedPlain() === undefined) return true;
   if (besides && change !== undefined) {
     const calls = (): string => changeCall(tiedPlain() ?? []);

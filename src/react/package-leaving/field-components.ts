@@ -1,0 +1,365 @@
+import type { NodePath } from '@babel/traverse';
+import * as t from '@babel/types';
+import type { RewritePlan } from '../../form/ledger.js';
+import type { Placed } from '../../source/behind-names.js';
+import { styleOf } from '../../source/style.js';
+import type { FormSite } from '../approach.js';
+import { componentsOf, type Component } from '../components.js';
+import { exportedAs } from '../exported-names.js';
+import { callsOf, importOfTag } from '../hook-calls.js';
+import { attributesOf, tagOf, type JsxAttribute } from '../jsx-controls.js';
+import type { Apart, Kind } from './apart.js';
+import { newBlock, planOf, type Block } from './block.js';
+import { componentOf } from './drawn-components.js';
+import { sayPattern, sayType, sayTypeOf } from './given-props.js';
+import { asAttributes, sayName, says, saysAt, stays, takeAttribute, type Leaving } from './leaving.js';
+import { isField, keptMember } from './nested.js';
+import { elementsOf, heldBy, tiedBy, type Tied } from './ties.js';
+
+/** What a component asks of its field: by these names it is given that as properties. */
+export type Asked = 'value' | 'checked' | 'onChange' | 'onBlur' | 'setValue' | 'error' | 'touched';
+
+/** Which property of a component names its field, and how the component calls it. */
+export interface Named {
+  property: string;
+  text: string;
+  /** The name of all properties, or of those that are not taken apart, where it is among these. */
+  rest: string | undefined;
+}
+
+/** A component of the project that shows one field of the form, which one of its properties names. */
+export interface FieldComponent {
+  component: Component & { kind: 'function' };
+  /** That of the component’s own file. */
+  leaving: Leaving;
+  named: Named;
+  drawn: { element: NodePath<t.JSXElement>; field: string; name: JsxAttribute }[];
+  /** Properties that it was given for the package alone. */
+  handed: NodePath<t.ObjectProperty>[];
+  asked: Set<Asked>;
+  /** The control of the page that it draws, where it draws one. */
+  control: { tag: string; type: string | undefined } | undefined;
+}
+
+/** The components that an element of the form’s component draws and that call a package, each with all of its elements. */
+export function callingComponents(
+  { site }: Leaving,
+  module: string,
+): { placed: Placed; drawn: NodePath<t.JSXElement>[] }[] {
+  const found = new Map<t.Node, { placed: Placed; drawn: NodePath<t.JSXElement>[] }>();
+  site.component.path.traverse({
+    JSXElement(element) {
+      const placed = componentOf(element, site);
+      if (!placed || placed.path.node === site.component.path.node) return;
+      const known = found.get(placed.path.node);
+      if (known) known.drawn.push(element);
+      else if (callsOf(placed.path, module).length) found.set(placed.path.node, { placed, drawn: [element] });
+    },
+  });
+  return [...found.values()];
+}
+
+/** The property of a component that an expression is, or a member of all that it is given. */
+export function namedBy(path: NodePath, { path: component }: Placed): Named | undefined {
+  const [parameter] = component.isFunction() ? (component.get('params') as NodePath[]) : [];
+  const all = restOf(parameter);
+  if (path.isIdentifier()) {
+    const property = parameter?.isObjectPattern()
+      ? parameter.get('properties').find((one) => t.isObjectProperty(one.node) && one.node.value === bindingOf(path))
+      : undefined;
+    const key = property?.isObjectProperty() ? property.node.key : undefined;
+    return t.isIdentifier(key) ? { property: key.name, text: path.node.name, rest: undefined } : undefined;
+  }
+  if (!path.isMemberExpression() || path.node.computed || !t.isIdentifier(path.node.property)) return undefined;
+  const object = path.get('object') as NodePath;
+  if (!all || !object.isIdentifier({ name: all })) return undefined;
+  const property = path.node.property.name;
+  return { property, text: `${all}.${property}`, rest: all };
+}
+
+/** The name of a component’s parameter, or of what it does not take apart of it. */
+export function restOf(parameter: NodePath | undefined): string | undefined {
+  if (parameter?.isIdentifier()) return parameter.node.name;
+  const last = parameter?.isObjectPattern() ? parameter.node.properties.at(-1) : undefined;
+  return t.isRestElement(last) && t.isIdentifier(last.argument) ? last.argument.name : undefined;
+}
+
+function bindingOf(path: NodePath<t.Identifier>): t.Node | undefined {
+  return path.scope.getBinding(path.node.name)?.identifier;
+}
+
+/**
+ * A component that is to be given what it asks for its field.
+ * @param files the leavings of files that are known so far
+ * @returns undefined where it cannot be, which is said
+ */
+export function fieldComponent(
+  apart: Apart,
+  { placed, drawn }: { placed: Placed; drawn: readonly NodePath<t.JSXElement>[] },
+  named: Named,
+  files: Map<string, Leaving>,
+): FieldComponent | undefined {
+  const { leaving } = apart;
+  const component = componentsOf(placed.script).find(({ path }) => path.node === placed.path.node);
+  const refuse = (path: NodePath, why: string): undefined => void stays(leaving, path, why);
+  const [first] = drawn;
+  if (!first) return undefined;
+  const opening = first.get('openingElement');
+  if (component?.kind !== 'function') return refuse(opening, 'what its component does with its field is not told');
+  const own = leavingOf(placed, { ...leaving.site, script: placed.script, component }, leaving, files);
+  if (!isDrawnHereAlone(component, own, drawn, leaving))
+    return refuse(opening, 'its component takes the form out of the package, and others may draw it as well');
+  const fields: FieldComponent['drawn'] = [];
+  for (const element of drawn) {
+    const name = attributesOf(element).find((one) => one.name === named.property);
+    const isSpread = element.node.openingElement.attributes.some((one) => t.isJSXSpreadAttribute(one));
+    if (!name || name.text === undefined || !isField(apart, name.text) || isSpread)
+      return refuse(element.get('openingElement'), 'which field it shows is told only when the form runs');
+    fields.push({ element, field: name.text, name });
+  }
+  return { component, leaving: own, named, drawn: fields, handed: [], asked: new Set(), control: undefined };
+}
+
+function leavingOf({ script }: Placed, site: FormSite, outer: Leaving, files: Map<string, Leaving>): Leaving {
+  const known = script.file === outer.script.file ? outer : files.get(script.file);
+  if (known) return { ...known, site, outer };
+  const own: Leaving = {
+    ...outer,
+    site,
+    script,
+    context: { ...outer.context, style: styleOf(script.text) },
+    said: [],
+    outer,
+  };
+  files.set(script.file, own);
+  return own;
+}
+
+/** Whether nothing of the project draws a component but some elements of the form. */
+function isDrawnHereAlone(
+  { name }: Component,
+  own: Leaving,
+  drawn: readonly NodePath<t.JSXElement>[],
+  { context, script }: Leaving,
+): boolean {
+  const tags = drawn.map((one) => one.get('openingElement').get('name') as NodePath<t.JSXIdentifier>);
+  const nodes = new Set<t.Node>(tags.map(({ node }) => node));
+  const bindings = [
+    ...tags.map((tag) => tag.scope.getBinding(tag.node.name)),
+    own.script.program.scope.getBinding(name),
+  ];
+  for (const binding of bindings)
+    for (const one of binding?.referencePaths ?? []) {
+      const { parentPath: parent } = one;
+      const isPlain =
+        one.isExportDeclaration() ||
+        parent?.isExportDeclaration() === true ||
+        parent?.isExportSpecifier() === true ||
+        parent?.isJSXClosingElement() === true ||
+        // what wraps it is drawn in its place
+        (parent?.isCallExpression() === true && !parent.parentPath.isExpressionStatement());
+      if (!nodes.has(one.node) && !isPlain) return false;
+    }
+  const exported = exportedAs(own.script, name);
+  const imported = tags.map((tag) => importOfTag(tag)?.name);
+  return [exported, ...imported].every(
+    (one) => one === undefined || context.importers(own.script.file, one)?.every((file) => file === script.file),
+  );
+}
+
+/**
+ * Notes that a component asks something of its field at a place.
+ * @returns false where its name means something else there, which is said
+ */
+export function asks({ leaving, asked }: FieldComponent, what: Asked, path: NodePath): boolean {
+  const known = path.scope.getBinding(what);
+  if (known && !leaving.gone.has(known)) {
+    stays(leaving, path, `${what} means something else here`);
+    return false;
+  }
+  asked.add(what);
+  return true;
+}
+
+/** Says what a component is given in place of an expression. */
+export function sayAsked(part: FieldComponent, path: NodePath, what: Asked): void {
+  if (asks(part, what, path)) sayName(part.leaving, path, what);
+}
+
+/** What a control of a component gives by its element, or by the type that its elements say. */
+export function controlAt(
+  part: FieldComponent,
+  element: NodePath<t.JSXElement>,
+  type: string | undefined,
+): { tag: string; type: string | undefined } | undefined {
+  const tag = tagOf(element);
+  const own = attributesOf(element).find(({ name }) => name === 'type');
+  // a property decides it, which each element says for itself
+  const said = own?.text ?? type;
+  const control = { tag, type: said };
+  const isOther =
+    part.control !== undefined && (part.control.tag !== control.tag || part.control.type !== control.type);
+  if (!/^(?:input|select|textarea)$/.test(tag) || isOther) return undefined;
+  part.control = control;
+  return control;
+}
+
+/**
+ * Says the attributes by which an element of a component shows its field and takes in what a person enters.
+ * @param blurs whether it tells that it was left
+ * @returns false where it cannot be told, which is said
+ */
+export function saySpread(part: FieldComponent, spread: NodePath, type: string | undefined, blurs: boolean): boolean {
+  const { leaving, named } = part;
+  const element = spread.parentPath?.parentPath as NodePath<t.JSXElement>;
+  const control = controlAt(part, element, type);
+  if (!control) {
+    stays(leaving, spread, `what <${tagOf(element)}> takes of its field is not told`);
+    return false;
+  }
+  const own = new Set(attributesOf(element).map(({ name }) => name));
+  const shows: Asked = control.type === 'checkbox' ? 'checked' : 'value';
+  const wanted: Asked[] = [shows, 'onChange', ...(blurs ? (['onBlur'] as const) : [])];
+  const given = wanted.filter((one) => !own.has(one));
+  if (given.some((one) => !asks(part, one, spread))) return false;
+  const hasRest = element.node.openingElement.attributes.some(
+    (one) => t.isJSXSpreadAttribute(one) && t.isIdentifier(one.argument) && one.argument.name === named.rest,
+  );
+  const name = own.has('name') || hasRest ? [] : [`name={${named.text}}`];
+  says(leaving, spread, () => asAttributes(leaving, spread, [...name, ...given.map((one) => `${one}={${one}}`)]));
+  return true;
+}
+
+/** Gives every element of a component what that asks for, and the component its properties. */
+export function giveFields(apart: Apart, part: FieldComponent, block: Block, blurs: boolean): void {
+  const { component, leaving: own, asked, handed, control } = part;
+  const names = order.filter((one) => asked.has(one));
+  const gone = new Set(handed.map(({ node }) => (t.isIdentifier(node.key) ? node.key.name : '')));
+  for (const { element, field, name } of part.drawn) {
+    const attributes = attributesOf(element);
+    for (const one of attributes) if (gone.has(one.name)) takeAttribute(apart.leaving, one.path);
+    const clash = attributes.find((one) => asked.has(one.name as Asked));
+    const given = attributes.find((one) => one.name === 'type');
+    if (clash ?? (given && given.text === undefined)) {
+      stays(apart.leaving, (clash ?? given)?.path ?? element, 'what it is given for its field is told here already');
+      continue;
+    }
+    const tied: Tied = {
+      element,
+      tag: control?.tag ?? 'input',
+      type: control?.type,
+      field,
+      at: element.get('openingElement'),
+    };
+    const texts = (): string[] | undefined => givenTo(apart, tied, names, blurs);
+    if (texts() === undefined) continue;
+    const at = name.path.node.end ?? 0;
+    saysAt(apart.leaving, at, at, () => {
+      const lead = asAttributes(apart.leaving, name.path, ['', '']);
+      return (texts() ?? []).map((one) => lead + one).join('');
+    });
+  }
+  const [parameter] = component.path.get('params') as NodePath[];
+  if (!parameter || (!names.length && !handed.length)) return;
+  if (parameter.isIdentifier()) {
+    const typed = parameter.node.typeAnnotation?.start ?? parameter.node.end ?? 0;
+    saysAt(own, parameter.node.start ?? 0, typed, `{ ${[...names, `...${parameter.node.name}`].join(', ')} }`);
+  } else sayPattern({ leaving: own, component, handed }, parameter, names);
+  if (!own.script.typescript) return;
+  const types = names.map((one): [string, string | undefined] => [one, typeOf(apart, part, one)]);
+  const untold = types.find(([, type]) => type === undefined);
+  if (untold) {
+    stays(own, component.path, `the type of ${untold[0]} is not told for all of its fields`);
+    return;
+  }
+  const typeName = names.length ? sayType({ leaving: own, component, handed }, types, block) : undefined;
+  const unsaid = sayTypeOf({ leaving: own, component, handed }, parameter, typeName);
+  if (unsaid !== undefined) stays(own, component.path, unsaid);
+}
+
+const order: readonly Asked[] = ['value', 'checked', 'onChange', 'onBlur', 'setValue', 'touched', 'error'];
+
+/** The attributes of one element of a component; undefined where one cannot be told, which is said. */
+function givenTo(apart: Apart, tied: Tied, names: readonly Asked[], blurs: boolean): string[] | undefined {
+  const { field } = tied;
+  const needsTies = names.some((one) => /^(?:checked|onChange|onBlur)$/.test(one));
+  const ties = needsTies ? tiedBy(apart, tied, new Set(), blurs) : [];
+  if (!ties) return undefined;
+  const { needs } = apart;
+  return names.flatMap((one): string[] => {
+    const own = ties.find((text) => text.startsWith(`${one}=`));
+    if (own !== undefined) return [own];
+    if (one === 'value') return [`value={${apart.shownValue?.(heldBy(apart, tied), field) ?? heldBy(apart, tied)}}`];
+    if (one === 'error') {
+      needs.add('errors');
+      return [`error={${apart.names.errors}${keptMember(apart, field)}}`];
+    }
+    if (one === 'touched') {
+      needs.add('touched');
+      return [`touched={${apart.names.touched}${keptMember(apart, field)}}`];
+    }
+    if (one !== 'setValue') return [];
+    needs.add('change');
+    return [`setValue={${setterOf(apart, tied)}}`];
+  });
+}
+
+function setterOf(apart: Apart, { field }: Tied): string {
+  const [head = ''] = field.split('.');
+  const local = /^[\w$]+$/.test(head) && !field.includes('.') ? head : 'value';
+  const pair = local === field ? field : undefined;
+  const next = pair ?? `${field}: value`;
+  return `(${local}) => ${apart.changes(`{ ...${apart.names.values}, ${next} }`, `'${field}'`)}`;
+}
+
+const types: Partial<Record<Kind, string>> = { text: 'string', flag: 'boolean', list: 'string[]', number: 'number' };
+
+/** The type of what a component is given for its fields; undefined where it is not told for one of them. */
+function typeOf(apart: Apart, { drawn, control }: FieldComponent, what: Asked): string | undefined {
+  const tags = new Set([control?.tag ?? 'input']);
+  const values = drawn.map(({ field }) => types[apart.kinds.get(field) ?? 'other']);
+  const value = values.every((one) => one !== undefined) ? [...new Set(values)].join(' | ') : undefined;
+  switch (what) {
+    case 'value':
+      return value;
+    case 'checked':
+      return value === 'boolean' ? value : undefined;
+    case 'setValue':
+      return value !== undefined && !value.includes('|') ? `(value: ${value}) => void` : undefined;
+    case 'onChange':
+      return `(event: ChangeEvent<${elementsOf(tags)}>) => void`;
+    case 'onBlur':
+      return `(event: FocusEvent<${elementsOf(tags)}>) => void`;
+    case 'error':
+      return 'string | undefined';
+    case 'touched':
+      return 'boolean | undefined';
+    default: {
+      const never: never = what;
+      return never;
+    }
+  }
+}
+
+/**
+ * Gives all components what they ask for.
+ * @param block the form’s own, which takes what components of its file need
+ * @returns asks for the edits of the other files
+ */
+export function giveAllFields(
+  apart: Apart,
+  parts: readonly FieldComponent[],
+  block: Block,
+  blurs: boolean,
+): () => RewritePlan['edits'] {
+  const { file } = apart.leaving.script;
+  const blocks = new Map<string, { own: Leaving; block: Block }>();
+  for (const part of parts) {
+    const { leaving: own } = part;
+    const isHere = own.script.file === file;
+    const known = isHere ? { own, block } : (blocks.get(own.script.file) ?? { own, block: newBlock() });
+    if (!isHere) blocks.set(own.script.file, known);
+    giveFields(apart, part, known.block, blurs);
+  }
+  return () => [...blocks.values()].flatMap((one) => planOf(one.own, one.block).edits);
+}
