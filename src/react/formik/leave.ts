@@ -10,7 +10,7 @@ import { apartOf, namedAs } from '../package-leaving/apart.js';
 import { otherwise } from '../package-leaving/conditions.js';
 import { refuseContext } from '../package-leaving/drawn-components.js';
 import { nestedFields } from '../package-leaving/nested.js';
-import { answerOf, ownBody, returnedBy, sayOwnValues } from '../package-leaving/sending.js';
+import { answerOf, isGivenValuesOnly, ownBody, returnedBy, sayOwnValues } from '../package-leaving/sending.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import {
   commentsIn,
@@ -188,20 +188,6 @@ function sayHelpers(apart: TakenApart): void {
     const [values] = fn.get('params') as NodePath[];
     saysAt(leaving, values?.node.end ?? 0, helpers.node.end ?? 0, '');
   }
-}
-
-/** Whether a function that comes from outside is said to take the values alone. */
-function isGivenValuesOnly(given: NodePath, { script }: Leaving): boolean {
-  if (!given.isIdentifier() && !given.isMemberExpression()) return false;
-  const name = given.isIdentifier()
-    ? given.node.name
-    : t.isIdentifier(given.node.property)
-      ? given.node.property.name
-      : '';
-  return (
-    new RegExp(`\\b${name}\\??\\s*:\\s*\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*=>`).test(script.text) ||
-    new RegExp(`\\b${name}\\??\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*:`).test(script.text)
-  );
 }
 
 /** Types of the package that stay in the author’s code are said as what they mean. */

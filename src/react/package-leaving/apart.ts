@@ -60,6 +60,8 @@ export interface Apart {
   sendName?: string | undefined;
   /** What is sent, where that is more than the values: an expression for it. */
   sent?: string | undefined;
+  /** The function that sends comes from outside, and may look at the event as well. */
+  sendsEvent?: boolean;
   /** Whether the function that sends, where it has another name for the values, says the component’s by now. */
   ownName?: boolean;
   /**
@@ -82,7 +84,7 @@ export function apartOf(
   start: NodePath | undefined,
   made: NodePath,
   locals: ReadonlyMap<string, string>,
-): Omit<Apart, 'send' | 'sendName' | 'sent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'> | undefined {
+): Omit<Apart, 'send' | 'sendName' | 'sent' | 'sendsEvent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'> | undefined {
   const values = startValues(start, leaving.site);
   if (!values) {
     stays(leaving, start ?? made, 'what it begins as is no object that could be followed');

@@ -36,6 +36,8 @@ export interface FieldComponent {
   drawn: { element: NodePath<t.JSXElement>; field: string; name: JsxAttribute }[];
   /** Properties that it was given for the package alone. */
   handed: NodePath<t.ObjectProperty>[];
+  /** The names of these, and of others that its elements give it no more. */
+  gone: Set<string>;
   asked: Set<Asked>;
   /** The control of the page that it draws, where it draws one. */
   control: { tag: string; type: string | undefined } | undefined;
@@ -117,7 +119,7 @@ export function fieldComponent(
       return refuse(element.get('openingElement'), 'which field it shows is told only when the form runs');
     fields.push({ element, field: name.text, name });
   }
-  return { component, leaving: own, named, drawn: fields, handed: [], asked: new Set(), control: undefined };
+  return { component, leaving: own, named, drawn: fields, handed: [], gone: new Set(), asked: new Set(), control: undefined };
 }
 
 function leavingOf({ script }: Placed, site: FormSite, outer: Leaving, files: Map<string, Leaving>): Leaving {
@@ -232,9 +234,8 @@ export function saySpread(part: FieldComponent, spread: NodePath, type: string |
 
 /** Gives every element of a component what that asks for, and the component its properties. */
 export function giveFields(apart: Apart, part: FieldComponent, block: Block, blurs: boolean): void {
-  const { component, leaving: own, asked, handed, control } = part;
+  const { component, leaving: own, asked, handed, gone, control } = part;
   const names = order.filter((one) => asked.has(one));
-  const gone = new Set(handed.map(({ node }) => (t.isIdentifier(node.key) ? node.key.name : '')));
   for (const { element, field, name } of part.drawn) {
     const attributes = attributesOf(element);
     for (const one of attributes) if (gone.has(one.name)) takeAttribute(apart.leaving, one.path);

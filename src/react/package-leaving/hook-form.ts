@@ -7,7 +7,7 @@ import { memberNamed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { callsOf } from '../hook-calls.js';
 import { controlsIn, type JsxControl } from '../jsx-controls.js';
-import { accountFor, blockText, newBlock, planOf, type Block } from './block.js';
+import { accountFor, blockText, planOf, type Block } from './block.js';
 import { packageModel } from './fields.js';
 import { commentsIn, depthOf, isLeft, says, stays, type Leaving } from './leaving.js';
 import { declaredNames, takePatterns } from './starts.js';
@@ -109,19 +109,19 @@ export function targetsOf({ hook, taken }: HookForm): NodePath[] {
 /**
  * The plan of a form whose hook gives way to a block of the component.
  * @param kept options that are said elsewhere with their comments
- * @param add adds the lines of the block
+ * @param add adds its lines to the block
  */
 export function planByHook(
   leaving: Leaving,
   model: FormModel,
   form: HookForm,
   kept: readonly string[],
-  add: (block: Block) => void,
+  block: Block,
+  add: () => void,
 ): RewritePlan {
-  const block = newBlock();
   const parts = kept.flatMap((name) => form.options.get(name)?.node ?? []);
   block.lines.push(...commentsIn(leaving, form.call.node, parts));
-  add(block);
+  add();
   const statement = form.hook.parentPath;
   says(leaving, statement, blockText(block, depthOf(leaving, statement), leaving, statement.node.end ?? undefined));
   takePatterns(leaving, form.taken.patterns);

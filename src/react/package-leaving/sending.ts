@@ -1,8 +1,9 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { typeMembers } from '../../source/type-members.js';
 import { functionOf, type FunctionPath } from '../components.js';
 import type { Apart } from './apart.js';
-import { depthOf, isSeenAt, reindented, sayName, textIn } from './leaving.js';
+import { depthOf, isSeenAt, reindented, sayName, textIn, type Leaving } from './leaving.js';
 
 /** What a package does around a send, where others differ. */
 export interface SendManners {
@@ -53,17 +54,23 @@ export function returnedBy(fn: NodePath<t.Function>): NodePath[] {
   return found;
 }
 
+/** What a function that sends is given besides the values. */
+function besides({ sendsEvent }: Apart): string {
+  return sendsEvent === true ? ', event' : '';
+}
+
 /** The expression that sends: what a function of one expression gives, else its call. */
 function sentBy(apart: Apart, given: NodePath): string {
   const body = apart.ownName === true && apart.send?.fn ? (apart.send.fn.get('body') as NodePath) : undefined;
   return body && !body.isBlockStatement() ? textIn(apart.leaving, body) : calledAs(apart, given);
 }
 
-function calledAs({ names, leaving, sendName, sent = names.values }: Apart, given: NodePath): string {
+function calledAs(apart: Apart, given: NodePath): string {
+  const { names, leaving, sendName, sent = names.values } = apart;
   if (sendName !== undefined) return `${sendName}(${sent})`;
   const text = textIn(leaving, given);
   const called = given.isIdentifier() || given.isMemberExpression() ? text : `(${text})`;
-  return `${called}(${sent})`;
+  return `${called}(${sent}${besides(apart)})`;
 }
 
 /** The statements of the function that sends, with what is sent under the name that it has for that. */
@@ -133,4 +140,24 @@ export function relative(block: string, step: string): string[] {
     while (step !== '' && line.startsWith(step, depth * step.length)) depth += 1;
     return line.trim() === '' ? '' : '  '.repeat(Math.max(0, depth - 1)) + line.slice(depth * step.length);
   });
+}
+
+/** Whether a function that comes from outside is said to take the values alone. */
+export function isGivenValuesOnly(given: NodePath, { script, site }: Leaving): boolean {
+  if (!given.isIdentifier() && !given.isMemberExpression()) return false;
+  const name = given.isIdentifier()
+    ? given.node.name
+    : t.isIdentifier(given.node.property)
+      ? given.node.property.name
+      : '';
+  const binding = given.isIdentifier() ? given.scope.getBinding(name) : undefined;
+  const pattern = binding?.path.isObjectPattern() ? binding.path.node.typeAnnotation : undefined;
+  const told = t.isTSTypeAnnotation(pattern)
+    ? typeMembers({ node: pattern.typeAnnotation, script }, site.load).get(name)?.node
+    : undefined;
+  if (t.isTSFunctionType(told)) return told.parameters.length < 2;
+  return (
+    new RegExp(`\\b${name}\\??\\s*:\\s*\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*=>`).test(script.text) ||
+    new RegExp(`\\b${name}\\??\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*:`).test(script.text)
+  );
 }

@@ -8,6 +8,7 @@ import { attributesOf } from '../jsx-controls.js';
 import { componentOf, drawsOne, isUntold } from '../package-leaving/drawn-components.js';
 import { declaredBy } from '../package-leaving/hook-form.js';
 import { membersTaken, type Members } from '../package-leaving/members.js';
+import { fieldHookOf } from './field-hooks.js';
 import type { HookForm } from './found.js';
 
 const module = 'react-hook-form';
@@ -60,6 +61,8 @@ export function contextParts(
       const isProvided = provided.some(({ node }) => element.findParent((one) => one.node === node));
       if (isProvided && isUntold(element, site)) deeper.push(element);
       if (!placed || placed.path.node === site.component.path.node) return;
+      // it is given one field for each of its elements
+      if (fieldHookOf(placed)) return;
       const known = parts.get(placed.path.node);
       if (known) {
         known.drawn.push(element);

@@ -14,7 +14,7 @@ import { sayList } from './rows.js';
 import { sayWatchedChild } from './watchers.js';
 
 /** The package’s other hooks in the file: those of the component itself, and of components that follow its values. */
-export function sayFollowed(apart: TakenApart, { component, script }: FormSite, parts: readonly GivenPart[]): void {
+export function sayFollowed(apart: TakenApart, { component, script }: FormSite, parts: readonly { component: GivenPart['component'] }[]): void {
   script.program.traverse({
     CallExpression(call) {
       const made = calledImport(call);

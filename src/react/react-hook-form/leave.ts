@@ -23,7 +23,7 @@ import {
 } from '../package-leaving/leaving.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import { forgetNames, planByHook, refuseUnknown, targetsOf } from '../package-leaving/hook-form.js';
-import { ownBody, sayOwnValues } from '../package-leaving/sending.js';
+import { isGivenValuesOnly, ownBody, sayOwnValues } from '../package-leaving/sending.js';
 import { startValues } from '../package-leaving/fields.js';
 import { startedAs, typeOfValues } from '../package-leaving/starts.js';
 import { madeBy, schemaRules, schemaType, type SchemaRules } from '../package-leaving/schemas.js';
@@ -35,6 +35,9 @@ import { givenParts, giveParts, type GivenPart } from './context.js';
 import { contextParts } from './context-parts.js';
 import { refuseLists } from './rows.js';
 import { boxesInOrder } from './boxes.js';
+import { giveAllFields, type FieldComponent } from '../package-leaving/field-components.js';
+import { newBlock } from '../package-leaving/block.js';
+import { sayFieldComponents } from './field-hooks.js';
 import { sayFollowed, sayHook } from './followed-hooks.js';
 import { sayMember } from './places.js';
 
@@ -55,7 +58,10 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   );
   if (blurs || asksLeft) apart.needs.add('handleBlur');
   if (moments.before === 'onTouched') apart.needs.add('touched');
-  sayAll(apart, site, parts);
+  const fields = sayFieldComponents(apart);
+  sayAll(apart, site, parts, fields);
+  const block = newBlock();
+  const shown = giveAllFields(apart, fields, block, apart.needs.has('handleBlur'));
   saySender(apart);
   refuseLists(apart, parts);
   refuseLate(
@@ -67,11 +73,11 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (stated.focuses || apart.needs.has('focusField')) sayFormElement(apart, site);
   let others: () => RewritePlan['edits'] = () => [];
-  const plan = planByHook(leaving, model, form, ['defaultValues'], (block) => {
+  const plan = planByHook(leaving, model, form, ['defaultValues'], block, () => {
     addBlock(apart, stated, block);
     others = giveParts(parts, apart, stated, block);
   });
-  return plan.edits.length ? { ...plan, edits: [...plan.edits, ...others()] } : plan;
+  return plan.edits.length ? { ...plan, edits: [...plan.edits, ...others(), ...shown()] } : plan;
 }
 
 /** What is stated of a value, without what is done besides when it changes. */
@@ -204,8 +210,13 @@ function senderOf({ taken }: HookForm): TakenApart['send'] {
 }
 
 /** Says every place of the component that speaks of the package. */
-function sayAll(apart: TakenApart, site: FormSite, parts: readonly GivenPart[]): void {
-  sayFollowed(apart, site, parts);
+function sayAll(
+  apart: TakenApart,
+  site: FormSite,
+  parts: readonly GivenPart[],
+  fields: readonly FieldComponent[],
+): void {
+  sayFollowed(apart, site, [...parts, ...fields]);
   sayPlaces(apart, site);
   for (const part of parts) {
     for (const { call } of callsOf(part.component.path, 'react-hook-form'))
@@ -281,7 +292,10 @@ function saySender(apart: TakenApart): void {
     return;
   }
   const { fn, given } = send;
-  if (!fn) return;
+  if (!fn) {
+    apart.sendsEvent = !isGivenValuesOnly(given, leaving);
+    return;
+  }
   sayOwnValues(apart);
   const [values, ...more] = fn.get('params') as NodePath[];
   if (more.length) stays(leaving, fn, 'it takes more than the values');

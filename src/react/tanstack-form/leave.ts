@@ -19,6 +19,7 @@ import {
   textIn,
   type Leaving,
 } from '../package-leaving/leaving.js';
+import { newBlock } from '../package-leaving/block.js';
 import { forgetNames, planByHook, refuseUnknown, targetsOf } from '../package-leaving/hook-form.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import { membersTaken } from '../package-leaving/members.js';
@@ -47,7 +48,10 @@ export function leaveStoreForm(model: FormModel, context: WriteContext, site: Fo
   if (!apart.needs.has('canSubmit') && !apart.needs.has('valid')) apart.needs.add('firstTry').add('attempts');
   const stated = statedIn(apart);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
-  return planByHook(leaving, model, form, ['defaultValues', 'onSubmit'], (block) => addBlock(apart, stated, block));
+  const block = newBlock();
+  return planByHook(leaving, model, form, ['defaultValues', 'onSubmit'], block, () => {
+    addBlock(apart, stated, block);
+  });
 }
 
 /** Rules and listeners, in which values stand for those that are checked. */
