@@ -17,14 +17,21 @@ import { isField, keptMember } from './nested.js';
 import { elementsOf, heldBy, tiedBy, type Tied } from './ties.js';
 
 /** What a component asks of its field: by these names it is given that as properties. */
-export type Asked = 'value' | 'checked' | 'onChange' | 'onBlur' | 'setValue' | 'error' | 'touched';
+export type Asked = 'name' | 'value' | 'checked' | 'onChange' | 'onBlur' | 'setValue' | 'error' | 'touched';
 
 /** Which property of a component names its field, and how the component calls it. */
 export interface Named {
-  property: string;
+  /** None where it is given the name anew, by that word. */
+  property: string | undefined;
   text: string;
   /** The name of all properties, or of those that are not taken apart, where it is among these. */
   rest: string | undefined;
+}
+
+/** The field that an element of a component shows, and the attribute that says so. */
+export interface ShownField {
+  field: string;
+  name: JsxAttribute;
 }
 
 /** A component of the project that shows one field of the form, which one of its properties names. */
@@ -33,7 +40,7 @@ export interface FieldComponent {
   /** That of the component’s own file. */
   leaving: Leaving;
   named: Named;
-  drawn: { element: NodePath<t.JSXElement>; field: string; name: JsxAttribute }[];
+  drawn: (ShownField & { element: NodePath<t.JSXElement> })[];
   /** Properties that it was given for the package alone. */
   handed: NodePath<t.ObjectProperty>[];
   /** The names of these, and of others that its elements give it no more. */
@@ -43,19 +50,27 @@ export interface FieldComponent {
   control: { tag: string; type: string | undefined } | undefined;
 }
 
+/** A component of the project with the elements that draw it. */
+export interface DrawnComponent {
+  placed: Placed;
+  drawn: NodePath<t.JSXElement>[];
+}
+
 /** The components that an element of the form’s component draws and that call a package, each with all of its elements. */
-export function callingComponents(
-  { site }: Leaving,
-  module: string,
-): { placed: Placed; drawn: NodePath<t.JSXElement>[] }[] {
-  const found = new Map<t.Node, { placed: Placed; drawn: NodePath<t.JSXElement>[] }>();
+export function callingComponents({ site }: Leaving, module: string): DrawnComponent[] {
+  return ownComponents(site).filter(({ placed }) => callsOf(placed.path, module).length > 0);
+}
+
+/** The components of the project that the form’s component draws, each with all of its elements. */
+export function ownComponents(site: FormSite): DrawnComponent[] {
+  const found = new Map<t.Node, DrawnComponent>();
   site.component.path.traverse({
     JSXElement(element) {
       const placed = componentOf(element, site);
       if (!placed || placed.path.node === site.component.path.node) return;
       const known = found.get(placed.path.node);
       if (known) known.drawn.push(element);
-      else if (callsOf(placed.path, module).length) found.set(placed.path.node, { placed, drawn: [element] });
+      else found.set(placed.path.node, { placed, drawn: [element] });
     },
   });
   return [...found.values()];
@@ -97,9 +112,10 @@ function bindingOf(path: NodePath<t.Identifier>): t.Node | undefined {
  */
 export function fieldComponent(
   apart: Apart,
-  { placed, drawn }: { placed: Placed; drawn: readonly NodePath<t.JSXElement>[] },
+  { placed, drawn }: DrawnComponent,
   named: Named,
   files: Map<string, Leaving>,
+  fieldAt = (element: NodePath<t.JSXElement>): ShownField | undefined => namedField(apart, element, named),
 ): FieldComponent | undefined {
   const { leaving } = apart;
   const component = componentsOf(placed.script).find(({ path }) => path.node === placed.path.node);
@@ -113,13 +129,18 @@ export function fieldComponent(
     return refuse(opening, 'its component takes the form out of the package, and others may draw it as well');
   const fields: FieldComponent['drawn'] = [];
   for (const element of drawn) {
-    const name = attributesOf(element).find((one) => one.name === named.property);
+    const shown = fieldAt(element);
     const isSpread = element.node.openingElement.attributes.some((one) => t.isJSXSpreadAttribute(one));
-    if (!name || name.text === undefined || !isField(apart, name.text) || isSpread)
+    if (!shown || (isSpread && named.property !== undefined))
       return refuse(element.get('openingElement'), 'which field it shows is told only when the form runs');
-    fields.push({ element, field: name.text, name });
+    fields.push({ element, ...shown });
   }
   return { component, leaving: own, named, drawn: fields, handed: [], gone: new Set(), asked: new Set(), control: undefined };
+}
+
+function namedField(apart: Apart, element: NodePath<t.JSXElement>, { property }: Named): ShownField | undefined {
+  const name = attributesOf(element).find((one) => one.name === property);
+  return name?.text !== undefined && isField(apart, name.text) ? { field: name.text, name } : undefined;
 }
 
 function leavingOf({ script }: Placed, site: FormSite, outer: Leaving, files: Map<string, Leaving>): Leaving {
@@ -227,7 +248,9 @@ export function saySpread(part: FieldComponent, spread: NodePath, type: string |
   const hasRest = element.node.openingElement.attributes.some(
     (one) => t.isJSXSpreadAttribute(one) && t.isIdentifier(one.argument) && one.argument.name === named.rest,
   );
-  const name = own.has('name') || hasRest ? [] : [`name={${named.text}}`];
+  const isAnew = named.property === undefined;
+  if (isAnew && !own.has('name') && !asks(part, 'name', spread)) return false;
+  const name = own.has('name') || (hasRest && !isAnew) ? [] : [`name={${named.text}}`];
   says(leaving, spread, () => asAttributes(leaving, spread, [...name, ...given.map((one) => `${one}={${one}}`)]));
   return true;
 }
@@ -238,7 +261,7 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
   const names = order.filter((one) => asked.has(one));
   for (const { element, field, name } of part.drawn) {
     const attributes = attributesOf(element);
-    for (const one of attributes) if (gone.has(one.name)) takeAttribute(apart.leaving, one.path);
+    for (const one of attributes) if (gone.has(one.name) && one.name !== name.name) takeAttribute(apart.leaving, one.path);
     const clash = attributes.find((one) => asked.has(one.name as Asked));
     const given = attributes.find((one) => one.name === 'type');
     if (clash ?? (given && given.text === undefined)) {
@@ -254,6 +277,10 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
     };
     const texts = (): string[] | undefined => givenTo(apart, tied, names, blurs);
     if (texts() === undefined) continue;
+    if (gone.has(name.name)) {
+      says(apart.leaving, name.path, () => asAttributes(apart.leaving, name.path, texts() ?? []));
+      continue;
+    }
     const at = name.path.node.end ?? 0;
     saysAt(apart.leaving, at, at, () => {
       const lead = asAttributes(apart.leaving, name.path, ['', '']);
@@ -278,7 +305,7 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
   if (unsaid !== undefined) stays(own, component.path, unsaid);
 }
 
-const order: readonly Asked[] = ['value', 'checked', 'onChange', 'onBlur', 'setValue', 'touched', 'error'];
+const order: readonly Asked[] = ['name', 'value', 'checked', 'onChange', 'onBlur', 'setValue', 'touched', 'error'];
 
 /** The attributes of one element of a component; undefined where one cannot be told, which is said. */
 function givenTo(apart: Apart, tied: Tied, names: readonly Asked[], blurs: boolean): string[] | undefined {
@@ -290,6 +317,7 @@ function givenTo(apart: Apart, tied: Tied, names: readonly Asked[], blurs: boole
   return names.flatMap((one): string[] => {
     const own = ties.find((text) => text.startsWith(`${one}=`));
     if (own !== undefined) return [own];
+    if (one === 'name') return [`name="${field}"`];
     if (one === 'value') return [`value={${apart.shownValue?.(heldBy(apart, tied), field) ?? heldBy(apart, tied)}}`];
     if (one === 'error') {
       needs.add('errors');
@@ -321,6 +349,8 @@ function typeOf(apart: Apart, { drawn, control }: FieldComponent, what: Asked): 
   const values = drawn.map(({ field }) => types[apart.kinds.get(field) ?? 'other']);
   const value = values.every((one) => one !== undefined) ? [...new Set(values)].join(' | ') : undefined;
   switch (what) {
+    case 'name':
+      return 'string';
     case 'value':
       return value;
     case 'checked':

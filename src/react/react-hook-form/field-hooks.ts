@@ -93,7 +93,7 @@ function rulesOf(rules: NodePath | undefined, placed: Placed): FieldHook['rules'
   if (!rules) return undefined;
   if (rules.isObjectExpression()) return { own: rules };
   const by = namedBy(rules, placed);
-  return by ? { property: by.property } : 'other';
+  return by?.property === undefined ? 'other' : { property: by.property };
 }
 
 /** `const { register, formState: { errors } } = useFormContext()`, where everything that is asked is asked by the one name. */
@@ -134,8 +134,7 @@ function nameAt({ member, path }: MemberPlace, placed: Placed): Named | undefine
 }
 
 /** Components of the project that take one field by the package’s hooks are given it by the form’s own. */
-export function sayFieldComponents(apart: TakenApart): FieldComponent[] {
-  const files = new Map<string, Leaving>();
+export function sayFieldComponents(apart: TakenApart, files: Map<string, Leaving>): FieldComponent[] {
   return callingComponents(apart.leaving, module).flatMap((calling): FieldComponent[] => {
     const hook = fieldHookOf(calling.placed);
     const part = hook && fieldComponent(apart, calling, hook.named, files);
@@ -221,7 +220,7 @@ function stateRules(apart: TakenApart, part: FieldComponent, { rules, call }: Fi
 
 const members: Readonly<Record<string, Asked>> = { 'field.value': 'value' };
 
-function sayGiven(apart: TakenApart, part: FieldComponent, key: string, target: NodePath): void {
+export function sayGiven(apart: TakenApart, part: FieldComponent, key: string, target: NodePath): void {
   const { leaving } = part;
   if (target.isObjectPattern()) {
     for (const [name, local] of takenApart(target)) {
@@ -299,7 +298,7 @@ function saySetter(
  * What a component asks of an error: its message, or whether there is one.
  * @param name a constant that it is kept in
  */
-function sayError(apart: TakenApart, part: FieldComponent, path: NodePath, name?: string): void {
+export function sayError(apart: TakenApart, part: FieldComponent, path: NodePath, name?: string): void {
   const say = (place: NodePath): void => {
     if (name === undefined) sayAsked(part, place, 'error');
     else says(part.leaving, place, name);

@@ -38,6 +38,7 @@ import { boxesInOrder } from './boxes.js';
 import { giveAllFields, type FieldComponent } from '../package-leaving/field-components.js';
 import { newBlock } from '../package-leaving/block.js';
 import { sayFieldComponents } from './field-hooks.js';
+import { sayHandedFields } from './handed-fields.js';
 import { sayFollowed, sayHook } from './followed-hooks.js';
 import { sayMember } from './places.js';
 
@@ -58,7 +59,8 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   );
   if (blurs || asksLeft) apart.needs.add('handleBlur');
   if (moments.before === 'onTouched') apart.needs.add('touched');
-  const fields = sayFieldComponents(apart);
+  const files = new Map<string, Leaving>();
+  const fields = [...sayFieldComponents(apart, files), ...sayHandedFields(apart, files)];
   sayAll(apart, site, parts, fields);
   const block = newBlock();
   const shown = giveAllFields(apart, fields, block, apart.needs.has('handleBlur'));
