@@ -43,7 +43,8 @@ export function sayFieldComponents(apart: TakenApart): FieldComponent[] {
   });
 }
 
-function fieldHookOf(placed: Placed): FieldHook | undefined {
+/** How a component takes one field by the package’s hook; undefined where it takes more of the package than that. */
+export function fieldHookOf(placed: Placed): FieldHook | undefined {
   const [only, ...more] = callsOf(placed.path, 'formik');
   const declared = only && declaredBy(only.call);
   const [given, ...others] = (only?.call.get('arguments') ?? []) as NodePath[];
@@ -92,7 +93,8 @@ function sayHook(apart: TakenApart, part: FieldComponent, { parts, statement, gi
     else if (target?.isObjectPattern()) {
       for (const [name, local] of takenApart(target)) {
         if (!local.isIdentifier()) stays(leaving, local, 'what it takes is no plain name');
-        else for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path, type);
+        else
+          for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path, type);
       }
     } else if (target) stays(leaving, target, 'what it takes is no plain name');
   });
@@ -122,7 +124,8 @@ function sayObject(
       forgetNames(leaving, [target]);
       for (const [name, local] of takenApart(target)) {
         if (!local.isIdentifier()) stays(leaving, local, 'what it takes is no plain name');
-        else for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path, type);
+        else
+          for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path, type);
       }
       takeStatement(leaving, parent.parentPath);
     } else if (parent && isMember && t.isIdentifier((parent.node as t.MemberExpression).property)) {

@@ -20,6 +20,8 @@ export interface FormNames extends PlainNames {
 export interface TakenApart extends Apart {
   form: FormikForm;
   names: FormNames;
+  /** Where a component that the form is handed to is drawn. */
+  drawnBy?: { apart: TakenApart; element: NodePath<t.JSXElement> };
   /** Members that the function which sends is given, by the callee. */
   helped: Map<t.Node, string>;
   /** Names of the component that stand for a value: the package has none. */

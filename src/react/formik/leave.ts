@@ -31,7 +31,11 @@ import { placeBlock, placeOf } from './place.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
 import { giveAllFields } from '../package-leaving/field-components.js';
+import { callsOf } from '../hook-calls.js';
+import { givenParts, giveParts } from '../package-leaving/context.js';
 import { sayFieldComponents } from './field-hooks.js';
+import { propTypes } from './given-types.js';
+import { handsOn } from './hands-on.js';
 import { sayPart } from './parts.js';
 import { sayMember } from './places.js';
 import { refuseNested } from './rows.js';
@@ -55,14 +59,27 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   refuseUnknown(leaving, form, known);
   sayMoments(apart);
   sayHelpers(apart);
-  for (const place of form.taken.places) sayMember(apart, place);
-  const parts: NodePath<t.JSXElement>[] = [];
-  (form.element?.path ?? site.component.path).traverse({ JSXElement: (element) => void parts.push(element) });
-  // what stands inside of another part is said first, as that says it again
-  for (const element of parts.reverse()) sayPart(apart, element);
+  const parts = givenParts(
+    apart,
+    handsOn,
+    (inner) => ({
+      ...apart,
+      leaving: inner.leaving,
+      form: { ...form, taken: inner.taken },
+      drawnBy: { apart, element: inner.element },
+    }),
+    form.element?.path,
+  );
+  sayPlaces(apart, form.element?.path ?? site.component.path);
+  for (const part of parts) {
+    sayPlaces(part.apart, part.component.path);
+    for (const { call, name } of callsOf(part.component.path, 'formik'))
+      if (call.node !== part.made?.node)
+        stays(part.apart.leaving, call, `${name} of the package is not said here without it yet`);
+  }
   const fields = sayFieldComponents(apart);
   sayTypes(apart);
-  refuseContext(leaving, 'formik', new Set(fields.map(({ component }) => component.path.node)));
+  refuseContext(leaving, 'formik', new Set([...fields, ...parts].map(({ component }) => component.path.node)));
   refuseNested(apart);
   refuseLate(leaving, []);
   refuseEndless(apart);
@@ -75,11 +92,21 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   block.lines.push(...commentsOf(apart));
   if (!keepsChange(apart, stated)) apart.names.change = apart.names.setValues;
   addBlock(apart, stated, block);
+  const given = giveParts(parts, apart, stated.type, (values) => propTypes(apart, stated, values), block);
   placeBlock(apart, blockText(block, placeOf(apart).indent, leaving, form.hook?.parent.end ?? undefined));
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
   accountFor(leaving, model, form.hook ? 'useFormik' : '<Formik>');
   const plan = planOf(leaving, block);
-  return { ...plan, edits: [...plan.edits, ...others()] };
+  return { ...plan, edits: [...plan.edits, ...others(), ...given()] };
+}
+
+/** Says the places of one component, and the package’s elements in it. */
+function sayPlaces(apart: TakenApart, root: NodePath): void {
+  for (const place of apart.form.taken.places) sayMember(apart, place);
+  const elements: NodePath<t.JSXElement>[] = [];
+  root.traverse({ JSXElement: (element) => void elements.push(element) });
+  // what stands inside of another part is said first, as that says it again
+  for (const element of elements.reverse()) sayPart(apart, element);
 }
 
 function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {

@@ -27,7 +27,7 @@ import { isAskedBehind, sayMember } from './places.js';
 /** Says what a component of the package draws, in elements of the page. */
 export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const part = partOf(element);
-  if (part === undefined || part === 'Formik') return;
+  if (part === undefined || part === 'Formik' || part === 'FormikProvider') return;
   const say = parts[part];
   if (say) say(apart, element);
   else stays(apart.leaving, element.get('openingElement'), `<${part}> is not drawn without the package yet`);
@@ -79,7 +79,7 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   }
   const rule = attributes.find(({ name }) => name === 'validate');
   if (rule?.value) {
-    const when = row ? undefined : shownWhen(apart, element);
+    const when = row || apart.drawnBy ? undefined : shownWhen(apart, element);
     if (!when) stays(leaving, rule.path, 'when it is shown is no plain condition');
     else apart.ownRules.push({ field, fn: rule.value, shownWhen: when });
   }

@@ -84,7 +84,9 @@ export function apartOf(
   start: NodePath | undefined,
   made: NodePath,
   locals: ReadonlyMap<string, string>,
-): Omit<Apart, 'send' | 'sendName' | 'sent' | 'sendsEvent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'> | undefined {
+):
+  | Omit<Apart, 'send' | 'sendName' | 'sent' | 'sendsEvent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'>
+  | undefined {
   const values = startValues(start, leaving.site);
   if (!values) {
     stays(leaving, start ?? made, 'what it begins as is no object that could be followed');

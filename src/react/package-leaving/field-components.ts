@@ -135,7 +135,16 @@ export function fieldComponent(
       return refuse(element.get('openingElement'), 'which field it shows is told only when the form runs');
     fields.push({ element, ...shown });
   }
-  return { component, leaving: own, named, drawn: fields, handed: [], gone: new Set(), asked: new Set(), control: undefined };
+  return {
+    component,
+    leaving: own,
+    named,
+    drawn: fields,
+    handed: [],
+    gone: new Set(),
+    asked: new Set(),
+    control: undefined,
+  };
 }
 
 function namedField(apart: Apart, element: NodePath<t.JSXElement>, { property }: Named): ShownField | undefined {
@@ -261,7 +270,8 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
   const names = order.filter((one) => asked.has(one));
   for (const { element, field, name } of part.drawn) {
     const attributes = attributesOf(element);
-    for (const one of attributes) if (gone.has(one.name) && one.name !== name.name) takeAttribute(apart.leaving, one.path);
+    for (const one of attributes)
+      if (gone.has(one.name) && one.name !== name.name) takeAttribute(apart.leaving, one.path);
     const clash = attributes.find((one) => asked.has(one.name as Asked));
     const given = attributes.find((one) => one.name === 'type');
     if (clash ?? (given && given.text === undefined)) {

@@ -183,9 +183,7 @@ function handedIn({ form }: TakenApart, part: FieldComponent, { rules, statement
     if (!names.has(node.key.name)) continue;
     const local = property.get('value') as NodePath;
     const places = local.isIdentifier() ? (local.scope.getBinding(local.node.name)?.referencePaths ?? []) : [];
-    const isAsked = places.some(
-      (one) => !one.findParent((up) => up.node === statement.node) && !isRegistering(one),
-    );
+    const isAsked = places.some((one) => !one.findParent((up) => up.node === statement.node) && !isRegistering(one));
     if (local.isIdentifier() && !isAsked) part.handed.push(property);
     else stays(part.leaving, property, 'what it does with this besides is not told');
   }

@@ -113,7 +113,11 @@ function sayParameters(
     },
   });
   if (asked) {
-    stays(leaving, { node: declared } as NodePath, 'its type follows all values of the form, and is asked for elsewhere');
+    stays(
+      leaving,
+      { node: declared } as NodePath,
+      'its type follows all values of the form, and is asked for elsewhere',
+    );
     return;
   }
   saysAt(leaving, declared.start ?? 0, declared.end ?? 0, '');

@@ -7,14 +7,18 @@ import { says, stays, takeStatement } from '../package-leaving/leaving.js';
 import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
 import { membersTaken } from '../package-leaving/members.js';
 import { sayControllerHook } from './controllers.js';
-import type { GivenPart } from './context.js';
+import type { Component } from '../components.js';
 import type { TakenApart } from './form.js';
 import { sayMember, valuesAsked } from './places.js';
 import { sayList } from './rows.js';
 import { sayWatchedChild } from './watchers.js';
 
 /** The package’s other hooks in the file: those of the component itself, and of components that follow its values. */
-export function sayFollowed(apart: TakenApart, { component, script }: FormSite, parts: readonly { component: GivenPart['component'] }[]): void {
+export function sayFollowed(
+  apart: TakenApart,
+  { component, script }: FormSite,
+  parts: readonly { component: Component }[],
+): void {
   script.program.traverse({
     CallExpression(call) {
       const made = calledImport(call);

@@ -143,7 +143,14 @@ function sayRegistering(
     if (!one) continue;
     const element = one.attribute.path.parentPath.parentPath as NodePath<t.JSXElement>;
     notesFocus(apart, one.field);
-    registers(apart, { field: one.field, row: undefined, rules: one.rules, at: one.attribute.path, element, numeric: false });
+    registers(apart, {
+      field: one.field,
+      row: undefined,
+      rules: one.rules,
+      at: one.attribute.path,
+      element,
+      numeric: false,
+    });
     const { value } = one.attribute;
     const places = apart.form.taken.places;
     apart.form.taken.places = places.filter(({ path }) => callOf(path)?.node !== value?.node);

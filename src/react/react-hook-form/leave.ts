@@ -31,8 +31,10 @@ import { addBlock, type Stated } from './block.js';
 import { sayPart } from './controllers.js';
 import type { HookForm } from './found.js';
 import { getsFocus, momentsOf, type FormNames, type TakenApart } from './form.js';
-import { givenParts, giveParts, type GivenPart } from './context.js';
-import { contextParts } from './context-parts.js';
+import { givenParts, giveParts, type GivenPart } from '../package-leaving/context.js';
+import { contextParts } from '../package-leaving/context-parts.js';
+import { propTypes } from './given-types.js';
+import { handsOn } from './hands-on.js';
 import { refuseLists } from './rows.js';
 import { boxesInOrder } from './boxes.js';
 import { giveAllFields, type FieldComponent } from '../package-leaving/field-components.js';
@@ -51,7 +53,13 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   const moments = momentsOf(form);
   if (!moments) stays(leaving, form.options.get('mode') ?? form.call, 'when it checks is told only when the form runs');
   if (!apart || !moments) return leftByHand(leaving.ledger);
-  const parts = givenParts(apart);
+  const parts = givenParts(apart, handsOn, (inner) => ({
+    ...apart,
+    leaving: inner.leaving,
+    form: { ...form, taken: inner.taken },
+    watched: new Map(),
+    drawnBy: { apart, element: inner.element },
+  }));
   refuseUnknown(leaving, form, known);
   const blurs = moments.before !== 'onSubmit' && moments.before !== 'onChange' ? true : moments.after === 'onBlur';
   const asksLeft = [form.taken, ...parts.map(({ taken }) => taken)].some(({ places }) =>
@@ -77,7 +85,7 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   let others: () => RewritePlan['edits'] = () => [];
   const plan = planByHook(leaving, model, form, ['defaultValues'], block, () => {
     addBlock(apart, stated, block);
-    others = giveParts(parts, apart, stated, block);
+    others = giveParts(parts, apart, apart.type, (values) => propTypes(apart, stated, values), block);
   });
   return plan.edits.length ? { ...plan, edits: [...plan.edits, ...others(), ...shown()] } : plan;
 }
@@ -186,7 +194,7 @@ function resolverOf(plain: Pick<TakenApart, 'leaving' | 'fields' | 'starts'>, fo
 
 /** How many lists of rows the components of a form keep with the package. */
 function listsOf({ site }: Leaving, form: HookForm): number {
-  return [site, ...contextParts(site, form).parts]
+  return [site, ...contextParts(site, form, handsOn).parts]
     .flatMap(({ component }) => callsOf(component.path, 'react-hook-form'))
     .filter(({ name }) => name === 'useFieldArray').length;
 }
@@ -215,7 +223,7 @@ function senderOf({ taken }: HookForm): TakenApart['send'] {
 function sayAll(
   apart: TakenApart,
   site: FormSite,
-  parts: readonly GivenPart[],
+  parts: readonly GivenPart<TakenApart>[],
   fields: readonly FieldComponent[],
 ): void {
   sayFollowed(apart, site, [...parts, ...fields]);

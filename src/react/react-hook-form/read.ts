@@ -3,12 +3,13 @@ import type { FormModel } from '../../form/model.js';
 import type { FormSite } from '../approach.js';
 import type { JsxControl } from '../jsx-controls.js';
 import { declaredBy, modelByHook } from '../package-leaving/hook-form.js';
-import { contextParts } from './context-parts.js';
+import { contextParts } from '../package-leaving/context-parts.js';
+import { handsOn } from './hands-on.js';
 import type { HookForm } from './found.js';
 
 /** Reads a form of the package: its fields with what they begin as, and the controls that are registered for them. */
 export function readHookForm(site: FormSite, form: HookForm, names: readonly string[]): FormModel {
-  const { parts } = contextParts(site, form);
+  const { parts } = contextParts(site, form, handsOn);
   const further = parts.map(({ site: own, made }) => {
     const id = made && declaredBy(made)?.target;
     return { site: own, objects: id?.isIdentifier() ? [id] : [] };

@@ -7,7 +7,7 @@ import { componentsOf } from '../components.js';
 import { attributesOf } from '../jsx-controls.js';
 import { exportedAs } from '../exported-names.js';
 import { importOfTag } from '../hook-calls.js';
-import { newBlock, planOf, type Block } from '../package-leaving/block.js';
+import { newBlock, planOf, type Block } from './block.js';
 import {
   drawnText,
   resolved,
@@ -18,29 +18,49 @@ import {
   takeAttribute,
   takeStatement,
   type Leaving,
-} from '../package-leaving/leaving.js';
-import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
-import type { Stated } from './block.js';
-import { contextParts, providersIn, type ContextPart } from './context-parts.js';
-import type { TakenApart } from './form.js';
-import { sayParameter, sayPattern, sayType, sayTypeOf, type Given } from '../package-leaving/given-props.js';
-import { propTypes, valuesType } from './given-types.js';
+} from './leaving.js';
+import { declaredBy, forgetNames } from './hook-form.js';
+import type { Apart } from './apart.js';
+import { contextParts, providersIn, type ContextPart, type HandsOn } from './context-parts.js';
+import type { Members } from './members.js';
+import { sayParameter, sayPattern, sayType, sayTypeOf, type Given } from './given-props.js';
+import { valuesType } from './given-types.js';
 
 /** A component that took the form out of the context while it is given what it needs. */
-export interface GivenPart extends ContextPart {
-  apart: TakenApart;
+export interface GivenPart<Form extends Handing = Handing> extends ContextPart {
+  apart: Form;
   drawn: [NodePath<t.JSXElement>];
 }
 
-/** The components that take the form out of the context, each with a leaving of its own file. */
-export function givenParts(apart: TakenApart): GivenPart[] {
+/** A form that may be handed to components, while it is taken apart. */
+export interface Handing extends Apart {
+  form: { taken: Members; type: t.TSType | undefined };
+}
+
+/** What of the form a component speaks of. */
+export interface Inner {
+  leaving: Leaving;
+  taken: Members;
+  element: NodePath<t.JSXElement>;
+}
+
+/**
+ * The components that take the form out of the context, each with a leaving of its own file.
+ * @param innerOf the form as a component speaks of it
+ */
+export function givenParts<Form extends Handing>(
+  apart: Form,
+  hands: HandsOn,
+  innerOf: (inner: Inner) => Form,
+  holder?: NodePath<t.JSXElement>,
+): GivenPart<Form>[] {
   const { leaving } = apart;
-  const { parts, deeper } = contextParts(leaving.site, apart.form);
+  const { parts, deeper } = contextParts(leaving.site, apart.form, hands, holder);
   for (const element of deeper)
     stays(leaving, element.get('openingElement'), 'a component further down may take the form out of the context');
-  for (const provider of providersIn(leaving.site)) sayProvider(apart, provider);
+  for (const provider of providersIn(leaving.site, hands)) sayProvider(apart, provider);
   const files = new Map<string, Leaving>([[leaving.script.file, leaving]]);
-  return parts.flatMap((part): GivenPart[] => {
+  return parts.flatMap((part): GivenPart<Form>[] => {
     const { script } = part.site;
     const known = files.get(script.file);
     const own: Leaving = known
@@ -59,13 +79,7 @@ export function givenParts(apart: TakenApart): GivenPart[] {
       stays(own, placeOf(part), 'the component stands in several places, and not all of them may be of this form');
       return [];
     }
-    const inner: TakenApart = {
-      ...apart,
-      leaving: own,
-      form: { ...apart.form, taken: part.taken },
-      watched: new Map(),
-      drawnBy: { apart, element: only },
-    };
+    const inner = innerOf({ leaving: own, taken: part.taken, element: only });
     const made = part.made && declaredBy(part.made);
     forgetNames(own, [
       ...(made ? [made.target] : []),
@@ -84,7 +98,7 @@ function placeOf({ made, component }: ContextPart): NodePath {
 }
 
 /** The attributes by which a component was handed the form go, and what they name is asked there no more. */
-function takeHanded({ handed }: ContextPart, { leaving, form }: TakenApart): void {
+function takeHanded({ handed }: ContextPart, { leaving, form }: Handing): void {
   const values = new Set(handed.map(({ value }) => value));
   for (const { attribute } of handed) takeAttribute(leaving, attribute);
   form.taken.places = form.taken.places.filter(({ path }) => !values.has(path.node));
@@ -117,11 +131,12 @@ function usesOf(binding: Binding | undefined): number {
   return binding?.referencePaths.filter((one) => !isPlain(one)).length ?? 0;
 }
 
-/** `<FormProvider {...methods}>`: what stands inside of it stays. */
-function sayProvider({ leaving, form }: TakenApart, element: NodePath<t.JSXElement>): void {
+/** `<FormProvider {...methods}>`, `<FormikProvider value={formik}>`: what stands inside of it stays. */
+function sayProvider({ leaving, form }: Handing, element: NodePath<t.JSXElement>): void {
   const opening = element.get('openingElement');
   const [spread, ...more] = opening.get('attributes');
-  const given = spread?.isJSXSpreadAttribute() ? spread.get('argument') : undefined;
+  const value = attributesOf(element).find(({ name }) => name === 'value')?.value;
+  const given = spread?.isJSXSpreadAttribute() ? (spread.get('argument') as NodePath) : value;
   if (!given || more.length || !form.taken.unclear.some(({ node }) => node === given.node)) {
     stays(leaving, opening, 'what it hands on is told only when the form runs');
     return;
@@ -140,13 +155,16 @@ function sayProvider({ leaving, form }: TakenApart, element: NodePath<t.JSXEleme
 
 /**
  * Gives each component what it asks for as properties, once all names and types are known.
+ * @param type the type of the values in the form’s own file
+ * @param typesOf what a component may be given, by the name of the values’ type there; undefined where a type is not told
  * @param block the form’s own, which takes what components of its file need
  * @returns asks for the edits of the other files
  */
 export function giveParts(
   parts: readonly GivenPart[],
-  apart: TakenApart,
-  stated: Stated,
+  apart: Handing,
+  type: string | undefined,
+  typesOf: (values: string) => ReadonlyMap<string, string | undefined>,
   block: Block,
 ): () => RewritePlan['edits'] {
   const { file } = apart.leaving.script;
@@ -155,22 +173,28 @@ export function giveParts(
     const { leaving: own } = part.apart;
     const known = blocks.get(own.script.file) ?? { own, block: newBlock() };
     blocks.set(own.script.file, known);
-    givePart(part, apart, stated, known.block);
+    givePart(part, apart, type, typesOf, known.block);
   }
   blocks.delete(file);
   return () => [...blocks.values()].flatMap((one) => planOf(one.own, one.block).edits);
 }
 
-function givePart(part: GivenPart, outer: TakenApart, stated: Stated, block: Block): void {
+function givePart(
+  part: GivenPart,
+  outer: Handing,
+  type: string | undefined,
+  typesOf: (values: string) => ReadonlyMap<string, string | undefined>,
+  block: Block,
+): void {
   const { apart, component, made, taken } = part;
   const own = apart.leaving;
   const { typescript } = own.script;
-  const values = typescript ? valuesType(part, outer) : undefined;
+  const values = typescript ? valuesType(part, outer, type) : undefined;
   if (typescript && values === undefined) {
     stays(own, placeOf(part), 'the type of the values has no name here');
     return;
   }
-  const kinds = propTypes(outer, stated, values ?? '');
+  const kinds = typesOf(values ?? '');
   const declared = made && declaredBy(made)?.statement;
   const [parameter] = component.path.get('params') as NodePath[];
   const whole = parameter?.isIdentifier() ? parameter.node.name : undefined;

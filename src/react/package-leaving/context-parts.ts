@@ -5,13 +5,22 @@ import type { FormSite } from '../approach.js';
 import { componentsOf, type Component } from '../components.js';
 import { callsOf, importOfTag } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
-import { componentOf, drawsOne, isUntold } from '../package-leaving/drawn-components.js';
-import { declaredBy } from '../package-leaving/hook-form.js';
-import { membersTaken, type Members } from '../package-leaving/members.js';
-import { fieldHookOf } from './field-hooks.js';
-import type { HookForm } from './found.js';
+import { componentOf, drawsOne, isUntold } from './drawn-components.js';
+import { declaredBy } from './hook-form.js';
+import { membersTaken, type Members } from './members.js';
 
-const module = 'react-hook-form';
+/** How a package hands its form on to components further down. */
+export interface HandsOn {
+  module: string;
+  /** The hook by which they take it. */
+  hook: string;
+  /** The element of the package inside of which they find it. */
+  provider: string;
+  /** Whether a component takes one field alone, which its elements name: it is given that otherwise. */
+  takesField(component: Placed): boolean;
+  /** Whether elements of the package find the form by themselves, so that who draws one speaks of it. */
+  draws: boolean;
+}
 
 /** A member of the form, or the form itself, that a component is handed as a property. */
 export interface Handed {
@@ -34,12 +43,12 @@ export interface ContextPart {
 }
 
 /** The elements by which a form is handed on: `<FormProvider {...methods}>`. */
-export function providersIn({ component }: FormSite): NodePath<t.JSXElement>[] {
+export function providersIn({ component }: FormSite, { module, provider }: HandsOn): NodePath<t.JSXElement>[] {
   const found: NodePath<t.JSXElement>[] = [];
   component.path.traverse({
     JSXElement(element) {
       const made = importOfTag(element.get('openingElement').get('name') as NodePath);
-      if (made?.module === module && made.name === 'FormProvider') found.push(element);
+      if (made?.module === module && made.name === provider) found.push(element);
     },
   });
   return found;
@@ -50,11 +59,14 @@ export function providersIn({ component }: FormSite): NodePath<t.JSXElement>[] {
  */
 export function contextParts(
   site: FormSite,
-  form: Pick<HookForm, 'taken'>,
+  form: { taken: Members },
+  hands: HandsOn,
+  /** An element of the package that holds the form itself. */
+  holder?: NodePath<t.JSXElement>,
 ): { parts: ContextPart[]; deeper: NodePath<t.JSXElement>[] } {
   const parts = new Map<t.Node, ContextPart>();
   const deeper: NodePath<t.JSXElement>[] = [];
-  const provided = providersIn(site);
+  const provided = [...providersIn(site, hands), ...(holder ? [holder] : [])];
   site.component.path.traverse({
     JSXElement(element) {
       const placed = componentOf(element, site);
@@ -62,17 +74,20 @@ export function contextParts(
       if (isProvided && isUntold(element, site)) deeper.push(element);
       if (!placed || placed.path.node === site.component.path.node) return;
       // it is given one field for each of its elements
-      if (fieldHookOf(placed)) return;
+      if (hands.takesField(placed)) return;
       const known = parts.get(placed.path.node);
       if (known) {
         known.drawn.push(element);
         return;
       }
-      const [made, ...more] = isProvided ? contextCalls(placed) : [];
-      const takes = isProvided && drawsOne(placed, site, (one) => contextCalls(one).length > 0);
+      const [made, ...more] = isProvided ? contextCalls(placed, hands) : [];
+      const speaks = (one: Placed): boolean =>
+        contextCalls(one, hands).length > 0 || (hands.draws && drawsPart(one, hands));
+      const takes = isProvided && drawsOne(placed, site, speaks);
+      const draws = isProvided && hands.draws && drawsPart(placed, hands);
       const declared = made && declaredBy(made);
       const { handed, taken } = handedBy(element, placed, form);
-      if (!made && !takes && (!handed.length || followsAlone(handed, placed))) return;
+      if (!made && !takes && !draws && (!handed.length || followsAlone(handed, placed, hands))) return;
       const component = componentsOf(placed.script).find(({ path }) => path.node === placed.path.node);
       if (more.length || (made && !declared) || takes || component?.kind !== 'function') {
         deeper.push(element);
@@ -104,7 +119,7 @@ function joined(all: readonly Members[]): Members {
 function handedBy(
   element: NodePath<t.JSXElement>,
   { path }: Placed,
-  { taken }: Pick<HookForm, 'taken'>,
+  { taken }: { taken: Members },
 ): { handed: Handed[]; taken: Members[] } {
   const none = { handed: [], taken: [] };
   const [props] = path.isFunction() ? (path.get('params') as NodePath[]) : [];
@@ -136,12 +151,23 @@ function handedBy(
 }
 
 /** Whether a component only follows values by the form’s control: it is given the values, as they are. */
-function followsAlone(handed: readonly Handed[], { path }: Placed): boolean {
+function followsAlone(handed: readonly Handed[], { path }: Placed, { module }: HandsOn): boolean {
   const names = new Set(callsOf(path, module).map(({ name }) => name));
   return handed.length === 1 && names.size === 1 && names.has('useWatch');
 }
 
 /** The calls by which a function takes the form out of the context. */
-function contextCalls({ path }: Placed): NodePath<t.CallExpression>[] {
-  return callsOf(path, module).flatMap(({ call, name }) => (name === 'useFormContext' ? [call] : []));
+function contextCalls({ path }: Placed, { module, hook }: HandsOn): NodePath<t.CallExpression>[] {
+  return callsOf(path, module).flatMap(({ call, name }) => (name === hook ? [call] : []));
+}
+
+/** Whether a component draws an element of the package itself. */
+function drawsPart({ path }: Placed, { module }: HandsOn): boolean {
+  let draws = false;
+  path.traverse({
+    JSXElement(element) {
+      draws ||= importOfTag(element.get('openingElement').get('name') as NodePath)?.module === module;
+    },
+  });
+  return draws;
 }
