@@ -32,6 +32,16 @@ function reactImports(script: Script): t.ImportDeclaration[] {
   );
 }
 
+/** Where a file that imports React’s types by a statement of their own names the last of them. */
+function lastTypeImport({ ast }: Script): number | undefined {
+  const module = hookModule(ast.program);
+  const types = ast.program.body.find(
+    (node) => t.isImportDeclaration(node) && node.source.value === module && node.importKind === 'type',
+  );
+  const last = t.isImportDeclaration(types) ? types.specifiers.at(-1) : undefined;
+  return t.isImportSpecifier(last) ? (last.end ?? undefined) : undefined;
+}
+
 /** The pattern of `const { useState } = require('react')`. */
 function requiredPattern(script: Script): t.ObjectPattern | undefined {
   for (const node of script.ast.program.body) {
@@ -72,6 +82,11 @@ export function reactImportEdits(script: Script, wish: ImportWish, usesLeft: (na
     const from = quoted('react', style);
     const first = script.ast.program.body.find((node) => t.isImportDeclaration(node));
     const areTypes = wish.add.length > 0 && wish.add.every((name) => name.startsWith('type '));
+    const beside = areTypes ? lastTypeImport(script) : undefined;
+    if (beside !== undefined) {
+      const text = wish.add.map((name) => `, ${name.slice('type '.length)}`).join('');
+      return { call: (name) => name, edits: [{ start: beside, end: beside, text }] };
+    }
     const names = wish.add.map((name) => (areTypes ? name.slice('type '.length) : name)).join(', ');
     const text = `import ${areTypes ? 'type ' : ''}{ ${names} } from ${from}${style.semicolon}${style.newline}${first ? '' : style.newline}`;
     return {

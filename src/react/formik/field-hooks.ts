@@ -2,29 +2,49 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { memberNamed, type Placed } from '../../source/behind-names.js';
 import { callsOf } from '../hook-calls.js';
+import { attributesOf } from '../jsx-controls.js';
+import { drawnOf } from '../package-leaving/drawn-components.js';
 import {
-  asks,
   callingComponents,
   controlAt,
   fieldComponent,
   namedBy,
-  restOf,
   sayAsked,
   saySpread,
+  tiedIn,
+  asks,
   type Asked,
   type FieldComponent,
   type Named,
 } from '../package-leaving/field-components.js';
 import { otherwise } from '../package-leaving/conditions.js';
+import { restOf } from '../package-leaving/given-props.js';
 import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
-import { referencesTo, says, stays, takeStatement, takenApart, type Leaving } from '../package-leaving/leaving.js';
+import {
+  asAttributes,
+  referencesTo,
+  renameTag,
+  says,
+  saysAt,
+  stays,
+  takeAttribute,
+  takeStatement,
+  takenApart,
+  type Leaving,
+} from '../package-leaving/leaving.js';
 import { attributeOf } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
+import { drawMessage } from './parts.js';
 import { isAskedBehind } from './places.js';
 
 /** `const [field, meta, helpers] = useField(…)`, as the only call of the package in a component. */
 interface FieldHook {
   named: Named;
+  /** The hook’s call; none where only elements of the package speak of the field. */
+  call: HookCall | undefined;
+}
+
+interface HookCall {
   type: string | undefined;
   given: NodePath;
   statement: NodePath<t.VariableDeclaration>;
@@ -43,32 +63,48 @@ export function sayFieldComponents(apart: TakenApart): FieldComponent[] {
   });
 }
 
-/** How a component takes one field by the package’s hook; undefined where it takes more of the package than that. */
+/** How a component takes one field of the package; undefined where it takes more of it than that. */
 export function fieldHookOf(placed: Placed): FieldHook | undefined {
   const [only, ...more] = callsOf(placed.path, 'formik');
-  const declared = only && declaredBy(only.call);
-  const [given, ...others] = (only?.call.get('arguments') ?? []) as NodePath[];
-  if (only?.name !== 'useField' || more.length || !declared?.target.isArrayPattern() || !given || others.length)
-    return undefined;
-  const [parameter] = placed.path.isFunction() ? (placed.path.get('params') as NodePath[]) : [];
-  const rest = restOf(parameter);
+  const own = only && hookCallOf(placed, only.call);
+  if (more.length || (only && (only.name !== 'useField' || !own))) return undefined;
+  const drawn = drawnOf(placed.path, 'formik').map(({ element, name }) => drawnName(placed, element, name));
+  const [named, ...others] = [...(own ? [own.named] : []), ...drawn];
+  if (!named || others.some((one) => one?.property !== named.property)) return undefined;
+  return { named, call: own?.call };
+}
+
+/** The property that names the field of an element of the package. */
+function drawnName(placed: Placed, element: NodePath<t.JSXElement>, part: string): Named | undefined {
+  const name = attributesOf(element).find((one) => one.name === 'name');
+  const rest = restOf(placed.path);
+  const isRest = element.node.openingElement.attributes.some(
+    (one) => t.isJSXSpreadAttribute(one) && t.isIdentifier(one.argument) && one.argument.name === rest,
+  );
+  if (!/^(?:Field|FastField|ErrorMessage)$/.test(part)) return undefined;
+  if (name?.value) return namedBy(name.value, placed);
+  return isRest && rest !== undefined ? { property: 'name', text: `${rest}.name`, rest } : undefined;
+}
+
+function hookCallOf(placed: Placed, call: NodePath<t.CallExpression>): { named: Named; call: HookCall } | undefined {
+  const declared = declaredBy(call);
+  const [given, ...others] = call.get('arguments') as NodePath[];
+  if (!declared?.target.isArrayPattern() || !given || others.length) return undefined;
+  const rest = restOf(placed.path);
   const all: Named | undefined = rest === undefined ? undefined : { property: 'name', text: `${rest}.name`, rest };
   const parts = declared.target.get('elements').map((one) => (one.node ? (one as NodePath) : undefined));
-  const hook = { statement: declared.statement, given, parts };
-  if (given.isIdentifier() && given.node.name === rest) return all && { ...hook, named: all, type: undefined };
-  if (!given.isObjectExpression()) {
-    const named = namedBy(given, placed);
-    return named && { ...hook, named, type: undefined };
-  }
+  const by = (named: Named | undefined, type?: string): { named: Named; call: HookCall } | undefined =>
+    named && { named, call: { statement: declared.statement, given, parts, type } };
+  if (given.isIdentifier() && given.node.name === rest) return by(all);
+  if (!given.isObjectExpression()) return by(namedBy(given, placed));
   const known = given.node.properties.every(
     (one) =>
       (t.isSpreadElement(one) && t.isIdentifier(one.argument) && one.argument.name === rest) ||
       (t.isObjectProperty(one) && t.isIdentifier(one.key) && /^(?:name|type)$/.test(one.key.name)),
   );
   const [name, type] = [memberNamed(given, 'name'), memberNamed(given, 'type')];
-  const named = name ? namedBy(name, placed) : all;
-  if (!known || !named || (type && !type.isStringLiteral())) return undefined;
-  return { ...hook, named, type: type?.isStringLiteral() ? type.node.value : undefined };
+  if (!known || (type && !type.isStringLiteral())) return undefined;
+  return by(name ? namedBy(name, placed) : all, type?.isStringLiteral() ? type.node.value : undefined);
 }
 
 /** What a member of the field, of its state or of its helpers is called where the component is given it. */
@@ -80,7 +116,55 @@ const members: Readonly<Record<string, Asked>> = {
   'meta.touched': 'touched',
 };
 
-function sayHook(apart: TakenApart, part: FieldComponent, { parts, statement, given, type }: FieldHook): void {
+function sayHook(apart: TakenApart, part: FieldComponent, { call }: FieldHook): void {
+  if (call) sayCall(apart, part, call);
+  for (const { element, name } of drawnOf(part.component.path, 'formik'))
+    if (name === 'ErrorMessage') sayMessageOf(apart, part, element);
+    else sayFieldOf(part, element);
+  // what elements of the package would be drawn as is told by no element of the component
+  for (const { element } of part.drawn)
+    for (const { name, path } of attributesOf(element))
+      if (/^(?:as|component|validate|innerRef)$/.test(name))
+        stays(apart.leaving, path, 'what it decides is told only when the form runs');
+}
+
+/** `<Field name={name} …>`: the element that it draws, which is given the field. */
+function sayFieldOf(part: FieldComponent, element: NodePath<t.JSXElement>): void {
+  const { leaving } = part;
+  const opening = element.get('openingElement');
+  const attributes = attributesOf(element);
+  const as = attributes.find(({ name }) => name === 'as' || name === 'component');
+  const tag = as ? as.text : 'input';
+  const type = attributes.find(({ name }) => name === 'type')?.text;
+  const control = tag === undefined ? undefined : controlAt(part, element, type, tag);
+  const isFilled = element.node.children.some((one) => !t.isJSXText(one)) && tag !== 'select';
+  const odd = attributes.find(({ name }) => /^(?:validate|innerRef|onChange|onBlur)$/.test(name));
+  const tied = control && !odd && !isFilled ? tiedIn(part, element, control, opening, true) : undefined;
+  if (!tied || tag === undefined) {
+    stays(leaving, odd?.path ?? opening, 'what it draws is told only when the form runs');
+    return;
+  }
+  renameTag(leaving, element, tag);
+  if (as) takeAttribute(leaving, as.path);
+  const name = attributes.find((one) => one.name === 'name')?.path;
+  const spread = opening.get('attributes').find((one) => one.isJSXSpreadAttribute());
+  if (name) {
+    const at = name.node.end ?? 0;
+    saysAt(leaving, at, at, () => tied.map((one) => asAttributes(leaving, name, ['', '']) + one).join(''));
+  } else if (spread) {
+    const at = spread.node.start ?? 0;
+    saysAt(leaving, at, at, () => tied.map((one) => one + asAttributes(leaving, spread, ['', ''])).join(''));
+  }
+}
+
+function sayMessageOf(apart: TakenApart, part: FieldComponent, element: NodePath<t.JSXElement>): void {
+  const [touched, error] = [asks(part, 'touched', element), asks(part, 'error', element)];
+  if (touched === undefined || error === undefined) return;
+  apart.asked.push({ gated: true });
+  drawMessage(part.leaving, element, `${touched} && ${error}`, error);
+}
+
+function sayCall(apart: TakenApart, part: FieldComponent, { parts, statement, given, type }: HookCall): void {
   const { leaving } = part;
   forgetNames(
     leaving,
@@ -169,7 +253,7 @@ function sayMember(
   }
   if (member === 'helpers.setValue' && call?.node.arguments.length === 1) {
     leaving.turns.push({ path: call, does: 'whole' });
-    if (asks(part, 'setValue', path)) says(leaving, path, 'setValue');
+    sayAsked(part, path, 'setValue');
     return;
   }
   stays(leaving, call ?? path, `${member} of the package is not said here without it yet`);

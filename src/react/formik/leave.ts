@@ -56,7 +56,6 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   const leaving = leavingFrom(site, context);
   const apart = apartFrom(leaving, form);
   if (!apart) return leftByHand(leaving.ledger);
-  refuseUnknown(leaving, form, known);
   sayMoments(apart);
   sayHelpers(apart);
   const parts = givenParts(
@@ -70,6 +69,7 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
     }),
     form.element?.path,
   );
+  refuseUnknown(leaving, form, known);
   sayPlaces(apart, form.element?.path ?? site.component.path);
   for (const part of parts) {
     sayPlaces(part.apart, part.component.path);

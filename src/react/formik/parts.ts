@@ -5,6 +5,7 @@ import {
   asAttributes,
   drawnText,
   isSeenAt,
+  renameTag,
   referencesTo,
   says,
   saysAt,
@@ -13,8 +14,10 @@ import {
   takeAttribute,
   takenApart,
   textIn,
+  type Leaving,
 } from '../package-leaving/leaving.js';
 import { membersTaken } from '../package-leaving/members.js';
+import { drawnControl } from '../package-leaving/drawn-control.js';
 import { formikTies, tiedTo } from './changes.js';
 import { shownWhen } from '../package-leaving/shown.js';
 import { nameText } from '../package-leaving/ties.js';
@@ -43,15 +46,9 @@ const parts: Readonly<Record<string, SayPart>> = {
   FieldArray: sayRows,
 };
 
-function renameTag(apart: TakenApart, element: NodePath<t.JSXElement>, tag: string): void {
-  says(apart.leaving, element.get('openingElement').get('name') as NodePath, tag);
-  const closing = element.get('closingElement') as NodePath<t.JSXClosingElement>;
-  if (closing.node) says(apart.leaving, closing.get('name') as NodePath, tag);
-}
-
 function sayForm(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   const { leaving, names, needs } = apart;
-  renameTag(apart, element, 'form');
+  renameTag(leaving, element, 'form');
   needs.add('handleSubmit');
   let resets = false;
   element.traverse({
@@ -94,13 +91,15 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): void {
     else sayDrawn(apart, element, field, inner);
     return;
   }
-  const tag = drawnBy(element);
   const drawn = attributes.find(({ name }) => name === 'as' || name === 'component');
+  const component = drawn?.name === 'as' && drawn.value?.isIdentifier() ? drawn.value : undefined;
+  const control = component && drawnControl(element, leaving.site, ['name', 'value', 'onChange', 'onBlur'], component);
+  const tag = control?.tag ?? drawnBy(element);
   if (tag === undefined || !/^[a-z]/.test(tag)) {
     stays(leaving, drawn?.path ?? opening, 'what it draws is told only when the form runs');
     return;
   }
-  renameTag(apart, element, tag);
+  renameTag(leaving, element, component?.node.name ?? tag);
   for (const one of [drawn, rule]) if (one) takeAttribute(leaving, one.path);
   const refs = attributes.find(({ name }) => name === 'innerRef');
   if (refs) says(leaving, refs.path.get('name') as NodePath, 'ref');
@@ -109,7 +108,8 @@ function sayField(apart: TakenApart, element: NodePath<t.JSXElement>): void {
     stays(leaving, opening, 'it is given handlers of its own as well');
     return;
   }
-  const tied = (): string[] | undefined => formikTies(apart, { ...tiedTo(element, field, opening), row }, own);
+  const tied = (): string[] | undefined =>
+    formikTies(apart, { ...tiedTo(element, field, opening), tag, type: control?.type, row }, own);
   if (tied() === undefined) return;
   const at = named.path.node.end ?? 0;
   saysAt(leaving, at, at, () => {
@@ -196,7 +196,15 @@ function sayMessage(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   apart.asked.push({ gated: true });
   const key = row && named?.value ? `[${textIn(leaving, named.value)}]` : keptMember(apart, field ?? '');
   const error = `${names.errors}${key}`;
-  const asked = `${names.touched}${key} && ${error}`;
+  drawMessage(leaving, element, `${names.touched}${key} && ${error}`, error);
+}
+
+/**
+ * What `<ErrorMessage>` draws.
+ * @param asked the condition under which it draws it
+ */
+export function drawMessage(leaving: Leaving, element: NodePath<t.JSXElement>, asked: string, error: string): void {
+  const attributes = attributesOf(element);
   const drawn = attributes.find(({ name }) => name === 'component');
   const tag = drawn ? (drawn.text ?? (drawn.value?.isIdentifier() ? drawn.value.node.name : undefined)) : undefined;
   const fn = element.get('children').find((child) => child.isJSXExpressionContainer());

@@ -3,9 +3,9 @@ import * as t from '@babel/types';
 import type { Placed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { componentsOf, type Component } from '../components.js';
-import { callsOf, importOfTag } from '../hook-calls.js';
+import { callsOf } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
-import { componentOf, drawsOne, isUntold } from './drawn-components.js';
+import { componentOf, drawnOf, drawsOne, isUntold } from './drawn-components.js';
 import { declaredBy } from './hook-form.js';
 import { membersTaken, type Members } from './members.js';
 
@@ -44,14 +44,7 @@ export interface ContextPart {
 
 /** The elements by which a form is handed on: `<FormProvider {...methods}>`. */
 export function providersIn({ component }: FormSite, { module, provider }: HandsOn): NodePath<t.JSXElement>[] {
-  const found: NodePath<t.JSXElement>[] = [];
-  component.path.traverse({
-    JSXElement(element) {
-      const made = importOfTag(element.get('openingElement').get('name') as NodePath);
-      if (made?.module === module && made.name === provider) found.push(element);
-    },
-  });
-  return found;
+  return drawnOf(component.path, module).flatMap(({ element, name }) => (name === provider ? [element] : []));
 }
 
 /**
@@ -82,9 +75,9 @@ export function contextParts(
       }
       const [made, ...more] = isProvided ? contextCalls(placed, hands) : [];
       const speaks = (one: Placed): boolean =>
-        contextCalls(one, hands).length > 0 || (hands.draws && drawsPart(one, hands));
+        contextCalls(one, hands).length > 0 || (hands.draws && drawnOf(one.path, hands.module).length > 0);
       const takes = isProvided && drawsOne(placed, site, speaks);
-      const draws = isProvided && hands.draws && drawsPart(placed, hands);
+      const draws = isProvided && hands.draws && drawnOf(placed.path, hands.module).length > 0;
       const declared = made && declaredBy(made);
       const { handed, taken } = handedBy(element, placed, form);
       if (!made && !takes && !draws && (!handed.length || followsAlone(handed, placed, hands))) return;
@@ -159,15 +152,4 @@ function followsAlone(handed: readonly Handed[], { path }: Placed, { module }: H
 /** The calls by which a function takes the form out of the context. */
 function contextCalls({ path }: Placed, { module, hook }: HandsOn): NodePath<t.CallExpression>[] {
   return callsOf(path, module).flatMap(({ call, name }) => (name === hook ? [call] : []));
-}
-
-/** Whether a component draws an element of the package itself. */
-function drawsPart({ path }: Placed, { module }: HandsOn): boolean {
-  let draws = false;
-  path.traverse({
-    JSXElement(element) {
-      draws ||= importOfTag(element.get('openingElement').get('name') as NodePath)?.module === module;
-    },
-  });
-  return draws;
 }

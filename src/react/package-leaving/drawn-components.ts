@@ -7,7 +7,12 @@ import { stays, type Leaving } from './leaving.js';
 
 /** The function behind a component’s tag, where it is one of the project; `memo(…)` and the like are looked through. */
 export function componentOf(element: NodePath<t.JSXElement>, site: FormSite): Placed | undefined {
-  let at = behindTag(element, site);
+  return componentNamed(element.get('openingElement').get('name') as NodePath, site);
+}
+
+/** The function behind the name of a component, where it is one of the project. */
+export function componentNamed(name: NodePath, site: FormSite): Placed | undefined {
+  let at = behindTag(name, site);
   for (let depth = 0; at && depth < 6; depth++) {
     const { path, script } = at;
     if (path.isFunction()) return at;
@@ -22,9 +27,8 @@ export function componentOf(element: NodePath<t.JSXElement>, site: FormSite): Pl
 }
 
 /** What a component’s tag stands for, as far as its name leads. */
-function behindTag(element: NodePath<t.JSXElement>, { script, load }: FormSite): Placed | undefined {
-  const tag = element.get('openingElement').get('name') as NodePath;
-  if (!tag.isJSXIdentifier() || !/^[A-Z]/.test(tag.node.name)) return undefined;
+function behindTag(tag: NodePath, { script, load }: FormSite): Placed | undefined {
+  if (!(tag.isJSXIdentifier() || tag.isIdentifier()) || !/^[A-Z]/.test(tag.node.name)) return undefined;
   const declared = tag.scope.getBinding(tag.node.name)?.path;
   if (!declared) return undefined;
   const isImported = declared.isImportSpecifier() || declared.isImportDefaultSpecifier();
@@ -39,7 +43,7 @@ export function isUntold(element: NodePath<t.JSXElement>, site: FormSite): boole
   const parent = root.scope.getBinding(root.node.name)?.path.parent;
   const module = t.isImportDeclaration(parent) ? parent.source.value : '';
   if (!/^(?:\.|@\/|~|#)/.test(module) || /\.(?!m?[jt]sx?$)[a-z]+$/.test(module)) return false;
-  const behind = behindTag(element, site)?.path;
+  const behind = behindTag(tag, site)?.path;
   const held = behind?.isVariableDeclarator() ? behind.node.init : behind?.node;
   // elements with a style of their own, and classes, take no context by a hook
   return !t.isTaggedTemplateExpression(held) && !t.isClass(held);
@@ -66,16 +70,20 @@ export function refuseContext(leaving: Leaving, module: string, told: ReadonlySe
 
 /** Whether a component calls something of a package, or draws it, itself or further down. */
 function speaksOf(placed: Placed, module: string, site: FormSite): boolean {
-  const speaks = ({ path }: Placed): boolean => {
-    let draws = false;
-    path.traverse({
-      JSXElement(element) {
-        draws ||= importOfTag(element.get('openingElement').get('name') as NodePath)?.module === module;
-      },
-    });
-    return draws || callsOf(path, module).length > 0;
-  };
+  const speaks = ({ path }: Placed): boolean => drawnOf(path, module).length > 0 || callsOf(path, module).length > 0;
   return speaks(placed) || drawsOne(placed, site, speaks);
+}
+
+/** The elements of a package that a component draws itself, with what they are called there. */
+export function drawnOf(component: NodePath, module: string): { element: NodePath<t.JSXElement>; name: string }[] {
+  const found: { element: NodePath<t.JSXElement>; name: string }[] = [];
+  component.traverse({
+    JSXElement(element) {
+      const made = importOfTag(element.get('openingElement').get('name') as NodePath);
+      if (made?.module === module) found.push({ element, name: made.name });
+    },
+  });
+  return found;
 }
 
 /** Whether a component draws one of which something holds, itself or further down. */

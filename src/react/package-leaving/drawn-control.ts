@@ -4,7 +4,8 @@ import { typeMembers } from '../../source/type-members.js';
 import type { Placed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
-import { componentOf } from './drawn-components.js';
+import { componentNamed } from './drawn-components.js';
+import { patternIn } from './given-props.js';
 
 /** The one control of the page that a component of the project draws, as far as it hands on what it is given. */
 export interface DrawnControl {
@@ -16,15 +17,17 @@ export interface DrawnControl {
 /**
  * The control that a component hands some of its properties on to, just as it is given them.
  * @param handed names of these properties
+ * @param as the component’s name, where that is not the element’s own tag
  * @returns undefined where it draws none or several, or does more with one of them
  */
 export function drawnControl(
   element: NodePath<t.JSXElement>,
   site: FormSite,
   handed: readonly string[],
+  as: NodePath = element.get('openingElement').get('name') as NodePath,
   depth = 0,
 ): DrawnControl | undefined {
-  const placed = componentOf(element, site);
+  const placed = componentNamed(as, site);
   const inner = placed && controlOf(placed);
   if (!placed || !inner || depth > 3) return undefined;
   if (!takesProps(placed, site, handed)) return undefined;
@@ -33,7 +36,7 @@ export function drawnControl(
   const tag = tagOf(inner);
   const own = { ...site, script: placed.script };
   if (/^[A-Z]/.test(tag)) {
-    const further = drawnControl(inner, own, handed, depth + 1);
+    const further = drawnControl(inner, own, handed, undefined, depth + 1);
     const type = typeGiven(element, inner, given);
     return further && type && { tag: further.tag, type: further.type ?? type.text };
   }
@@ -49,11 +52,11 @@ interface GivenNames {
 
 function givenIn({ path }: Placed): GivenNames | undefined {
   const [parameter] = path.isFunction() ? (path.get('params') as NodePath[]) : [];
-  if (parameter?.isIdentifier()) return { pattern: new Map(), rest: parameter };
-  if (!parameter?.isObjectPattern()) return undefined;
+  const taken = patternIn(path);
+  if (!taken) return parameter?.isIdentifier() ? { pattern: new Map(), rest: parameter } : undefined;
   const pattern = new Map<string, { local: NodePath<t.Identifier>; begins: string | undefined }>();
   let rest: NodePath<t.Identifier> | undefined;
-  for (const property of parameter.get('properties')) {
+  for (const property of taken.get('properties')) {
     if (property.isRestElement()) {
       const name = property.get('argument');
       if (name.isIdentifier()) rest = name;

@@ -8,10 +8,11 @@ import { componentsOf, type Component } from '../components.js';
 import { exportedAs } from '../exported-names.js';
 import { callsOf, importOfTag } from '../hook-calls.js';
 import { attributesOf, tagOf, type JsxAttribute } from '../jsx-controls.js';
+import { pascal } from '../form-names.js';
 import type { Apart, Kind } from './apart.js';
 import { newBlock, planOf, type Block } from './block.js';
-import { componentOf } from './drawn-components.js';
-import { sayPattern, sayType, sayTypeOf } from './given-props.js';
+import { componentOf, drawnOf } from './drawn-components.js';
+import { patternIn, restOf, sayPattern, sayType, sayTypeOf } from './given-props.js';
 import { asAttributes, sayName, says, saysAt, stays, takeAttribute, type Leaving } from './leaving.js';
 import { isField, keptMember } from './nested.js';
 import { elementsOf, heldBy, tiedBy, type Tied } from './ties.js';
@@ -45,7 +46,8 @@ export interface FieldComponent {
   handed: NodePath<t.ObjectProperty>[];
   /** The names of these, and of others that its elements give it no more. */
   gone: Set<string>;
-  asked: Set<Asked>;
+  /** What it asks for, and the property by which it is given that. */
+  asked: Map<Asked, string>;
   /** The control of the page that it draws, where it draws one. */
   control: { tag: string; type: string | undefined } | undefined;
 }
@@ -56,9 +58,11 @@ export interface DrawnComponent {
   drawn: NodePath<t.JSXElement>[];
 }
 
-/** The components that an element of the form’s component draws and that call a package, each with all of its elements. */
+/** The components that an element of the form’s component draws and that call a package, or draw elements of it, each with all of its elements. */
 export function callingComponents({ site }: Leaving, module: string): DrawnComponent[] {
-  return ownComponents(site).filter(({ placed }) => callsOf(placed.path, module).length > 0);
+  return ownComponents(site).filter(
+    ({ placed: { path } }) => callsOf(path, module).length > 0 || drawnOf(path, module).length > 0,
+  );
 }
 
 /** The components of the project that the form’s component draws, each with all of its elements. */
@@ -78,11 +82,11 @@ export function ownComponents(site: FormSite): DrawnComponent[] {
 
 /** The property of a component that an expression is, or a member of all that it is given. */
 export function namedBy(path: NodePath, { path: component }: Placed): Named | undefined {
-  const [parameter] = component.isFunction() ? (component.get('params') as NodePath[]) : [];
-  const all = restOf(parameter);
+  const pattern = patternIn(component);
+  const all = restOf(component);
   if (path.isIdentifier()) {
-    const property = parameter?.isObjectPattern()
-      ? parameter.get('properties').find((one) => t.isObjectProperty(one.node) && one.node.value === bindingOf(path))
+    const property = pattern
+      ? pattern.get('properties').find((one) => t.isObjectProperty(one.node) && one.node.value === bindingOf(path))
       : undefined;
     const key = property?.isObjectProperty() ? property.node.key : undefined;
     return t.isIdentifier(key) ? { property: key.name, text: path.node.name, rest: undefined } : undefined;
@@ -92,13 +96,6 @@ export function namedBy(path: NodePath, { path: component }: Placed): Named | un
   if (!all || !object.isIdentifier({ name: all })) return undefined;
   const property = path.node.property.name;
   return { property, text: `${all}.${property}`, rest: all };
-}
-
-/** The name of a component’s parameter, or of what it does not take apart of it. */
-export function restOf(parameter: NodePath | undefined): string | undefined {
-  if (parameter?.isIdentifier()) return parameter.node.name;
-  const last = parameter?.isObjectPattern() ? parameter.node.properties.at(-1) : undefined;
-  return t.isRestElement(last) && t.isIdentifier(last.argument) ? last.argument.name : undefined;
 }
 
 function bindingOf(path: NodePath<t.Identifier>): t.Node | undefined {
@@ -142,7 +139,7 @@ export function fieldComponent(
     drawn: fields,
     handed: [],
     gone: new Set(),
-    asked: new Set(),
+    asked: new Map(),
     control: undefined,
   };
 }
@@ -201,21 +198,46 @@ function isDrawnHereAlone(
 
 /**
  * Notes that a component asks something of its field at a place.
- * @returns false where its name means something else there, which is said
+ * @returns the property by which it is given that; undefined where its name means something else there, which is said
  */
-export function asks({ leaving, asked }: FieldComponent, what: Asked, path: NodePath): boolean {
-  const known = path.scope.getBinding(what);
-  if (known && !leaving.gone.has(known)) {
+export function asks({ leaving, asked, component }: FieldComponent, what: Asked, path: NodePath): string | undefined {
+  const name = asked.get(what) ?? [what, `field${pascal(what)}`].find((one) => isFree(one, component, leaving));
+  if (name === undefined) {
     stays(leaving, path, `${what} means something else here`);
-    return false;
+    return undefined;
   }
-  asked.add(what);
-  return true;
+  asked.set(what, name);
+  return name;
+}
+
+/** Whether a component has no name like this, neither its own nor in one of its functions. */
+function isFree(name: string, { path }: Component, { gone, script }: Leaving): boolean {
+  let free = true;
+  path.traverse({
+    Scope({ scope }) {
+      const own = scope.getOwnBinding(name);
+      if (own && !gone.has(own)) free = false;
+    },
+  });
+  const known = path.scope.getBinding(name);
+  if (known && !gone.has(known)) return false;
+  const [parameter] = path.isFunction() ? path.node.params : [];
+  const pattern = patternIn(path)?.node;
+  const isGiven = pattern
+    ? pattern.properties.some((one) => t.isObjectProperty(one) && t.isIdentifier(one.key, { name }))
+    : t.isIdentifier(parameter) &&
+      new RegExp(`\\b${parameter.name}\\.${name}\\b`).test(textOfNode(path.node, script.text));
+  return free && !isGiven;
+}
+
+function textOfNode({ start, end }: t.Node, text: string): string {
+  return text.slice(start ?? 0, end ?? 0);
 }
 
 /** Says what a component is given in place of an expression. */
 export function sayAsked(part: FieldComponent, path: NodePath, what: Asked): void {
-  if (asks(part, what, path)) sayName(part.leaving, path, what);
+  const name = asks(part, what, path);
+  if (name !== undefined) sayName(part.leaving, path, name);
 }
 
 /** What a control of a component gives by its element, or by the type that its elements say. */
@@ -223,8 +245,8 @@ export function controlAt(
   part: FieldComponent,
   element: NodePath<t.JSXElement>,
   type: string | undefined,
+  tag = tagOf(element),
 ): { tag: string; type: string | undefined } | undefined {
-  const tag = tagOf(element);
   const own = attributesOf(element).find(({ name }) => name === 'type');
   // a property decides it, which each element says for itself
   const said = own?.text ?? type;
@@ -242,39 +264,61 @@ export function controlAt(
  * @returns false where it cannot be told, which is said
  */
 export function saySpread(part: FieldComponent, spread: NodePath, type: string | undefined, blurs: boolean): boolean {
-  const { leaving, named } = part;
+  const { leaving } = part;
   const element = spread.parentPath?.parentPath as NodePath<t.JSXElement>;
   const control = controlAt(part, element, type);
   if (!control) {
     stays(leaving, spread, `what <${tagOf(element)}> takes of its field is not told`);
     return false;
   }
+  const tied = tiedIn(part, element, control, spread, blurs);
+  if (tied) says(leaving, spread, () => asAttributes(leaving, spread, tied));
+  return tied !== undefined;
+}
+
+/**
+ * The attributes by which a control of a component shows its field, by the properties that the component is given.
+ * @param at where a reason is told, if one of them means something else there
+ */
+export function tiedIn(
+  part: FieldComponent,
+  element: NodePath<t.JSXElement>,
+  control: { type: string | undefined },
+  at: NodePath,
+  blurs: boolean,
+): string[] | undefined {
+  const { named } = part;
   const own = new Set(attributesOf(element).map(({ name }) => name));
   const shows: Asked = control.type === 'checkbox' ? 'checked' : 'value';
   const wanted: Asked[] = [shows, 'onChange', ...(blurs ? (['onBlur'] as const) : [])];
   const given = wanted.filter((one) => !own.has(one));
-  if (given.some((one) => !asks(part, one, spread))) return false;
+  const names = given.map((one) => asks(part, one, at));
+  if (names.includes(undefined)) return undefined;
   const hasRest = element.node.openingElement.attributes.some(
     (one) => t.isJSXSpreadAttribute(one) && t.isIdentifier(one.argument) && one.argument.name === named.rest,
   );
   const isAnew = named.property === undefined;
-  if (isAnew && !own.has('name') && !asks(part, 'name', spread)) return false;
-  const name = own.has('name') || (hasRest && !isAnew) ? [] : [`name={${named.text}}`];
-  says(leaving, spread, () => asAttributes(leaving, spread, [...name, ...given.map((one) => `${one}={${one}}`)]));
-  return true;
+  const anew = isAnew && !own.has('name') ? asks(part, 'name', at) : named.text;
+  if (anew === undefined) return undefined;
+  const name = own.has('name') || (hasRest && !isAnew) ? [] : [`name={${anew}}`];
+  return [...name, ...given.map((one, index) => `${one}={${names[index] ?? one}}`)];
 }
 
 /** Gives every element of a component what that asks for, and the component its properties. */
 export function giveFields(apart: Apart, part: FieldComponent, block: Block, blurs: boolean): void {
   const { component, leaving: own, asked, handed, gone, control } = part;
-  const names = order.filter((one) => asked.has(one));
+  const wanted = order.filter((one) => asked.has(one));
+  const names = wanted.map((one) => asked.get(one) ?? one);
   for (const { element, field, name } of part.drawn) {
     const attributes = attributesOf(element);
     for (const one of attributes)
       if (gone.has(one.name) && one.name !== name.name) takeAttribute(apart.leaving, one.path);
-    const clash = attributes.find((one) => asked.has(one.name as Asked));
+    const clash = attributes.find((one) => names.includes(one.name));
     const given = attributes.find((one) => one.name === 'type');
-    if (clash ?? (given && given.text === undefined)) {
+    const isOther =
+      given &&
+      (given.text === undefined || (/^(?:checkbox|radio|file)$/.test(given.text) && given.text !== control?.type));
+    if (clash ?? isOther) {
       stays(apart.leaving, (clash ?? given)?.path ?? element, 'what it is given for its field is told here already');
       continue;
     }
@@ -285,7 +329,7 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
       field,
       at: element.get('openingElement'),
     };
-    const texts = (): string[] | undefined => givenTo(apart, tied, names, blurs);
+    const texts = (): string[] | undefined => givenTo(apart, tied, asked, wanted, blurs);
     if (texts() === undefined) continue;
     if (gone.has(name.name)) {
       says(apart.leaving, name.path, () => asAttributes(apart.leaving, name.path, texts() ?? []));
@@ -299,12 +343,17 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
   }
   const [parameter] = component.path.get('params') as NodePath[];
   if (!parameter || (!names.length && !handed.length)) return;
-  if (parameter.isIdentifier()) {
+  const pattern = patternIn(component.path);
+  if (pattern) sayPattern({ leaving: own, component, handed }, pattern, names);
+  else if (parameter.isIdentifier()) {
     const typed = parameter.node.typeAnnotation?.start ?? parameter.node.end ?? 0;
     saysAt(own, parameter.node.start ?? 0, typed, `{ ${[...names, `...${parameter.node.name}`].join(', ')} }`);
-  } else sayPattern({ leaving: own, component, handed }, parameter, names);
+  } else {
+    stays(own, parameter, 'what it is given has no plain name');
+    return;
+  }
   if (!own.script.typescript) return;
-  const types = names.map((one): [string, string | undefined] => [one, typeOf(apart, part, one)]);
+  const types = wanted.map((one): [string, string | undefined] => [asked.get(one) ?? one, typeOf(apart, part, one)]);
   const untold = types.find(([, type]) => type === undefined);
   if (untold) {
     stays(own, component.path, `the type of ${untold[0]} is not told for all of its fields`);
@@ -318,28 +367,35 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
 const order: readonly Asked[] = ['name', 'value', 'checked', 'onChange', 'onBlur', 'setValue', 'touched', 'error'];
 
 /** The attributes of one element of a component; undefined where one cannot be told, which is said. */
-function givenTo(apart: Apart, tied: Tied, names: readonly Asked[], blurs: boolean): string[] | undefined {
+function givenTo(
+  apart: Apart,
+  tied: Tied,
+  asked: ReadonlyMap<Asked, string>,
+  wanted: readonly Asked[],
+  blurs: boolean,
+): string[] | undefined {
   const { field } = tied;
-  const needsTies = names.some((one) => /^(?:checked|onChange|onBlur)$/.test(one));
+  const needsTies = wanted.some((one) => /^(?:checked|onChange|onBlur)$/.test(one));
   const ties = needsTies ? tiedBy(apart, tied, new Set(), blurs) : [];
   if (!ties) return undefined;
   const { needs } = apart;
-  return names.flatMap((one): string[] => {
+  return wanted.flatMap((one): string[] => {
+    const name = asked.get(one) ?? one;
     const own = ties.find((text) => text.startsWith(`${one}=`));
-    if (own !== undefined) return [own];
-    if (one === 'name') return [`name="${field}"`];
-    if (one === 'value') return [`value={${apart.shownValue?.(heldBy(apart, tied), field) ?? heldBy(apart, tied)}}`];
+    if (own !== undefined) return [name + own.slice(one.length)];
+    if (one === 'name') return [`${name}="${field}"`];
+    if (one === 'value') return [`${name}={${apart.shownValue?.(heldBy(apart, tied), field) ?? heldBy(apart, tied)}}`];
     if (one === 'error') {
       needs.add('errors');
-      return [`error={${apart.names.errors}${keptMember(apart, field)}}`];
+      return [`${name}={${apart.names.errors}${keptMember(apart, field)}}`];
     }
     if (one === 'touched') {
       needs.add('touched');
-      return [`touched={${apart.names.touched}${keptMember(apart, field)}}`];
+      return [`${name}={${apart.names.touched}${keptMember(apart, field)}}`];
     }
     if (one !== 'setValue') return [];
     needs.add('change');
-    return [`setValue={${setterOf(apart, tied)}}`];
+    return [`${name}={${setterOf(apart, tied)}}`];
   });
 }
 

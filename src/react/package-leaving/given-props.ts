@@ -13,6 +13,26 @@ export interface Given {
   handed: readonly NodePath<t.ObjectProperty>[];
 }
 
+/** Where a component takes apart what it is given: its parameter, or the one statement that does nothing else with it. */
+export function patternIn(component: NodePath): NodePath<t.ObjectPattern> | undefined {
+  const [parameter] = component.isFunction() ? (component.get('params') as NodePath[]) : [];
+  if (parameter?.isObjectPattern()) return parameter;
+  const binding = parameter?.isIdentifier() ? parameter.scope.getBinding(parameter.node.name) : undefined;
+  const [only, ...more] = binding?.referencePaths ?? [];
+  const declarator = only?.key === 'init' && !more.length ? only.parentPath : undefined;
+  const id = declarator?.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
+  return id?.isObjectPattern() ? id : undefined;
+}
+
+/** The name of all that a component is given, or of what it does not take apart of it. */
+export function restOf(component: NodePath): string | undefined {
+  const pattern = patternIn(component);
+  const [parameter] = component.isFunction() ? component.node.params : [];
+  if (!pattern) return t.isIdentifier(parameter) ? parameter.name : undefined;
+  const last = pattern.node.properties.at(-1);
+  return t.isRestElement(last) && t.isIdentifier(last.argument) ? last.argument.name : undefined;
+}
+
 /** The type that is written for what a component is given. */
 function noteOf({ node }: NodePath): t.TSType | undefined {
   const note = t.isObjectPattern(node) || t.isIdentifier(node) ? node.typeAnnotation : undefined;

@@ -200,3 +200,10 @@ export function sayName(leaving: Leaving, path: NodePath, name: string): void {
   }
   if (!path.isIdentifier({ name })) says(leaving, path, name);
 }
+
+/** Says another tag for an element. */
+export function renameTag(leaving: Leaving, element: NodePath<t.JSXElement>, tag: string): void {
+  says(leaving, element.get('openingElement').get('name') as NodePath, tag);
+  const closing = element.get('closingElement') as NodePath<t.JSXClosingElement>;
+  if (closing.node) says(leaving, closing.get('name') as NodePath, tag);
+}

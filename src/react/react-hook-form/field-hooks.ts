@@ -10,13 +10,13 @@ import {
   controlAt,
   fieldComponent,
   namedBy,
-  restOf,
   sayAsked,
   saySpread,
   type Asked,
   type FieldComponent,
   type Named,
 } from '../package-leaving/field-components.js';
+import { patternIn, restOf } from '../package-leaving/given-props.js';
 import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
 import {
   referencesTo,
@@ -71,8 +71,7 @@ function controllerOf(
 ): FieldHook | undefined {
   const [given, ...others] = call.get('arguments') as (NodePath | undefined)[];
   if (!given || others.length || !target.isObjectPattern()) return undefined;
-  const [parameter] = placed.path.isFunction() ? (placed.path.get('params') as NodePath[]) : [];
-  const rest = restOf(parameter);
+  const rest = restOf(placed.path);
   const all: Named | undefined = rest === undefined ? undefined : { property: 'name', text: `${rest}.name`, rest };
   const hook = { call, statement, given: takenApart(target), taken: none };
   if (given.isIdentifier() && given.node.name === rest)
@@ -169,7 +168,7 @@ function sayHook(apart: TakenApart, part: FieldComponent, hook: FieldHook): void
 
 /** Properties that only the package asks for go: the form’s control, and rules. */
 function handedIn({ form }: TakenApart, part: FieldComponent, { rules, statement }: FieldHook): void {
-  const [parameter] = part.component.path.get('params') as NodePath[];
+  const pattern = patternIn(part.component.path);
   const names = new Set(['control', ...(rules && 'property' in rules ? [rules.property] : [])]);
   for (const { element } of part.drawn)
     for (const { name, value } of attributesOf(element)) {
@@ -177,7 +176,7 @@ function handedIn({ form }: TakenApart, part: FieldComponent, { rules, statement
       form.taken.places = form.taken.places.filter(({ path }) => path.node !== value.node);
     }
   for (const name of names) part.gone.add(name);
-  for (const property of parameter?.isObjectPattern() ? parameter.get('properties') : []) {
+  for (const property of pattern?.get('properties') ?? []) {
     const { node } = property;
     if (!property.isObjectProperty() || !t.isObjectProperty(node) || !t.isIdentifier(node.key)) continue;
     if (!names.has(node.key.name)) continue;
@@ -248,7 +247,8 @@ function sayMember(apart: TakenApart, part: FieldComponent, member: string, path
   else if (member === 'field.name') says(leaving, path, named.text);
   else if (member === 'fieldState.error') sayError(apart, part, path);
   else if (member === 'fieldState.invalid') {
-    if (asks(part, 'error', path)) says(leaving, path, isTested(path) ? 'error' : 'error !== undefined');
+    const error = asks(part, 'error', path);
+    if (error !== undefined) says(leaving, path, isTested(path) ? error : `${error} !== undefined`);
   } else if (!sayHandler(apart, part, member, path))
     stays(leaving, path, `${member} of the package is not said here without it yet`);
 }
@@ -286,9 +286,10 @@ function saySetter(
   const fn = call?.findParent((one) => one.isFunction());
   const [event] = fn?.isFunction() ? fn.node.params : [];
   const isEvent = value?.isIdentifier() === true && t.isIdentifier(event, { name: value.node.name });
-  if (!call || !value || isEvent || !asks(part, 'setValue', path)) return false;
+  const set = call && value && !isEvent ? asks(part, 'setValue', path) : undefined;
+  if (!call || !value || set === undefined) return false;
   leaving.turns.push({ path: call, does: 'whole' });
-  says(leaving, call, () => `setValue(${textIn(leaving, value)})`);
+  says(leaving, call, () => `${set}(${textIn(leaving, value)})`);
   return true;
 }
 
@@ -333,7 +334,9 @@ function sayPlace(apart: TakenApart, part: FieldComponent, { member, path }: Mem
     const type = attributesOf(element).find(({ name }) => name === 'type')?.text;
     if (saySpread(part, spread, type, apart.needs.has('handleBlur')) && value)
       otherwise(leaving, [value.node.start, value.node.end], call?.node ?? value.node, 'the form’s own check says it');
-  } else if (member === 'watch' && call && asks(part, 'value', path)) says(leaving, call, 'value');
-  else if (member !== 'setValue' || !call?.parentPath.isExpressionStatement() || !saySetter(part, call, path, value))
+  } else if (member === 'watch' && call) {
+    const held = asks(part, 'value', path);
+    if (held !== undefined) says(leaving, call, held);
+  } else if (member !== 'setValue' || !call?.parentPath.isExpressionStatement() || !saySetter(part, call, path, value))
     stays(leaving, call ?? path, `${member} of the package is not said here without it yet`);
 }

@@ -8,7 +8,7 @@ import {
   type DrawnComponent,
   type FieldComponent,
 } from '../package-leaving/field-components.js';
-import { membersOf, nameOfMember } from '../package-leaving/given-props.js';
+import { membersOf, nameOfMember, patternIn } from '../package-leaving/given-props.js';
 import { forgetNames } from '../package-leaving/hook-form.js';
 import { referencesTo, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
@@ -115,10 +115,9 @@ function handedPart(
 
 /** The place where a component takes a property apart. */
 function takenIn({ path }: Placed, name: string): NodePath<t.ObjectProperty> | undefined {
-  const [parameter] = path.isFunction() ? (path.get('params') as NodePath[]) : [];
-  const found = parameter?.isObjectPattern()
-    ? parameter.get('properties').find((one) => t.isObjectProperty(one.node) && t.isIdentifier(one.node.key, { name }))
-    : undefined;
+  const found = patternIn(path)
+    ?.get('properties')
+    .find((one) => t.isObjectProperty(one.node) && t.isIdentifier(one.node.key, { name }));
   return found?.isObjectProperty() ? found : undefined;
 }
 

@@ -314,8 +314,11 @@ function saySender(apart: TakenApart): void {
   const note = t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation) ? id.typeAnnotation : undefined;
   const isHandler = note !== undefined && /^SubmitHandler</.test(textOfNode(leaving, note.typeAnnotation));
   const made = form.call.node.typeParameters?.params[2];
-  const type = made
-    ? textOfNode(leaving, made)
+  const [told] =
+    isHandler && t.isTSTypeReference(note.typeAnnotation) ? (note.typeAnnotation.typeParameters?.params ?? []) : [];
+  const said = made ?? told;
+  const type = said
+    ? textOfNode(leaving, said)
     : (apart.type ?? typeOfValues(leaving, form.type, form.options.get('defaultValues'), []));
   if (isHandler) saysAt(leaving, note.start ?? 0, note.end ?? 0, '');
   const isUntyped = values?.isIdentifier() === true && !values.node.typeAnnotation;
@@ -331,7 +334,8 @@ function saySender(apart: TakenApart): void {
         .slice(0, values.node.start ?? 0)
         .trimEnd()
         .at(-1) !== '(';
-    if (!made && apart.schema?.retypes) stays(leaving, values, 'the type that the schema makes of it is not told');
+    if (!made && !told && apart.schema?.retypes)
+      stays(leaving, values, 'the type that the schema makes of it is not told');
     if (isBare) says(leaving, values, `(${values.node.name}: ${type})`);
     else saysAt(leaving, end, end, `: ${type}`);
   }
