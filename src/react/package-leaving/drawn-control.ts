@@ -12,6 +12,8 @@ export interface DrawnControl {
   tag: string;
   /** Its `type`, by what it says itself or what the component is given; undefined where it has none. */
   type: string | undefined;
+  /** How the component hands a reference on to it, where it does: by `forwardRef`, or as a property like any other. */
+  reference: 'forwarded' | 'property' | undefined;
 }
 
 /**
@@ -38,10 +40,11 @@ export function drawnControl(
   if (/^[A-Z]/.test(tag)) {
     const further = drawnControl(inner, own, handed, undefined, depth + 1);
     const type = typeGiven(element, inner, given);
-    return further && type && { tag: further.tag, type: further.type ?? type.text };
+    const reference = further?.reference && referenceOf(placed, inner, given);
+    return further && type && { tag: further.tag, type: further.type ?? type.text, reference };
   }
   const type = typeGiven(element, inner, given);
-  return type && { tag, type: type.text };
+  return type && { tag, type: type.text, reference: referenceOf(placed, inner, given) };
 }
 
 /** What a component is given: names that it takes apart, and the name of all others. */
@@ -96,6 +99,13 @@ function handsOn({ pattern, rest }: GivenNames, element: NodePath<t.JSXElement>,
   const isHanded = own?.value?.isIdentifier({ name: taken.local.node.name }) === true;
   // what a value or a name is may be shown as well; a handler is called by nobody else
   return isHanded && (/^(?:name|value)$/.test(name) || places.length === 1);
+}
+
+function referenceOf({ path }: Placed, element: NodePath<t.JSXElement>, given: GivenNames): DrawnControl['reference'] {
+  const [, second] = path.isFunction() ? path.node.params : [];
+  const own = attributesOf(element).find(({ name }) => name === 'ref')?.value;
+  if (t.isIdentifier(second)) return own?.isIdentifier({ name: second.name }) === true ? 'forwarded' : undefined;
+  return handsOn(given, element, 'ref') ? 'property' : undefined;
 }
 
 function isSpread(element: NodePath<t.JSXElement>, { node }: NodePath<t.Identifier>): boolean {

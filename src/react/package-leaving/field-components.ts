@@ -48,6 +48,8 @@ export interface FieldComponent {
   gone: Set<string>;
   /** What it asks for, and the property by which it is given that. */
   asked: Map<Asked, string>;
+  /** The package gives its control the focus. */
+  focused: boolean;
   /** The control of the page that it draws, where it draws one. */
   control: { tag: string; type: string | undefined } | undefined;
 }
@@ -140,6 +142,7 @@ export function fieldComponent(
     handed: [],
     gone: new Set(),
     asked: new Map(),
+    focused: false,
     control: undefined,
   };
 }

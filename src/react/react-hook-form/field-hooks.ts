@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { memberNamed, type Placed } from '../../source/behind-names.js';
 import { callsOf } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
+import { drawnOf } from '../package-leaving/drawn-components.js';
 import { otherwise } from '../package-leaving/conditions.js';
 import {
   asks,
@@ -19,6 +20,7 @@ import {
 import { patternIn, restOf } from '../package-leaving/given-props.js';
 import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
 import {
+  drawnText,
   referencesTo,
   says,
   stays,
@@ -42,8 +44,11 @@ const none: Members = { places: [], locals: new Map(), patterns: [], unclear: []
 /** The one call of the package by which a component takes the field that one of its properties names. */
 interface FieldHook {
   named: Named;
-  call: NodePath<t.CallExpression>;
-  statement: NodePath<t.VariableDeclaration>;
+  /** The hook’s call, and the statement that it stands in; none where only an element of the package is given the form’s control. */
+  call: NodePath<t.CallExpression> | undefined;
+  statement: NodePath<t.VariableDeclaration> | undefined;
+  /** Elements of the package that draw the field. */
+  drawn: NodePath<t.JSXElement>[];
   /** What a controller gives, by its keys; none where the form comes out of the context. */
   given: [string | undefined, NodePath][] | undefined;
   taken: Members;
@@ -54,13 +59,38 @@ interface FieldHook {
 /** How a component takes one field of the form that it is given by name; undefined where it does more with the form than that. */
 export function fieldHookOf(placed: Placed): FieldHook | undefined {
   const [only, ...more] = callsOf(placed.path, module);
+  const elements = drawnOf(placed.path, module);
   const declared = only && declaredBy(only.call);
-  if (!only || more.length || !declared) return undefined;
+  if (more.length || (only && !declared) || elements.some(({ name }) => name !== 'Controller')) return undefined;
+  const drawn = elements.map(({ element }) => element);
+  if (!only || !declared) return drawn.length ? drawnFieldOf(placed, drawn) : undefined;
   const { statement, target } = declared;
-  if (only.name === 'useController') return controllerOf(placed, only.call, statement, target);
+  if (only.name === 'useController')
+    return drawn.length ? undefined : controllerOf(placed, only.call, statement, target);
   return only.name === 'useFormContext' && !only.call.node.arguments.length
-    ? contextFieldOf(placed, only.call, statement, target)
+    ? contextFieldOf(placed, only.call, statement, target, drawn)
     : undefined;
+}
+
+/** `<Controller name={name} control={control} …>`, in a component that is given the form’s control. */
+function drawnFieldOf(placed: Placed, drawn: NodePath<t.JSXElement>[]): FieldHook | undefined {
+  const names = drawn.map((element) => drawnName(element, placed));
+  const [named] = names;
+  const rules = drawnRules(drawn, placed);
+  if (!named || rules === 'other' || names.some((one) => one?.property !== named.property)) return undefined;
+  return { named, call: undefined, statement: undefined, drawn, given: undefined, taken: none, rules };
+}
+
+/** The property that names the field of an element of the package. */
+function drawnName(element: NodePath<t.JSXElement>, placed: Placed): Named | undefined {
+  const name = attributesOf(element).find((one) => one.name === 'name')?.value;
+  return name && namedBy(name, placed);
+}
+
+/** The rules that elements of the package state. */
+function drawnRules(drawn: readonly NodePath<t.JSXElement>[], placed: Placed): FieldHook['rules'] | 'other' {
+  const [only, ...more] = drawn.flatMap((element) => attributesOf(element).filter(({ name }) => name === 'rules'));
+  return more.length ? 'other' : rulesOf(only?.value, placed);
 }
 
 function controllerOf(
@@ -73,7 +103,7 @@ function controllerOf(
   if (!given || others.length || !target.isObjectPattern()) return undefined;
   const rest = restOf(placed.path);
   const all: Named | undefined = rest === undefined ? undefined : { property: 'name', text: `${rest}.name`, rest };
-  const hook = { call, statement, given: takenApart(target), taken: none };
+  const hook = { call, statement, drawn: [], given: takenApart(target), taken: none };
   if (given.isIdentifier() && given.node.name === rest)
     return all && { ...hook, named: all, rules: { property: 'rules' } };
   if (!given.isObjectExpression()) return undefined;
@@ -101,11 +131,19 @@ function contextFieldOf(
   call: NodePath<t.CallExpression>,
   statement: NodePath<t.VariableDeclaration>,
   target: NodePath,
+  drawn: NodePath<t.JSXElement>[],
 ): FieldHook | undefined {
   const taken = membersTaken(target);
   const names: Named[] = [];
-  let rules: FieldHook['rules'] | 'other';
+  let rules = drawnRules(drawn, placed);
+  for (const element of drawn) {
+    const named = drawnName(element, placed);
+    if (!named) return undefined;
+    names.push(named);
+  }
   for (const place of taken.places) {
+    // an element of the package is given it
+    if (place.member === 'control' && attributeOf(place.path)?.name === 'control') continue;
     const named = nameAt(place, placed);
     if (!named) return undefined;
     names.push(named);
@@ -115,7 +153,7 @@ function contextFieldOf(
   const [named] = names;
   const isOne = names.every(({ property }) => property === named?.property);
   if (!named || !isOne || rules === 'other' || taken.unclear.length) return undefined;
-  return { named, call, statement, given: undefined, taken, rules };
+  return { named, call, statement, drawn, given: undefined, taken, rules };
 }
 
 /** The property by which a member of the form is asked for a field. */
@@ -145,29 +183,62 @@ export function sayFieldComponents(apart: TakenApart, files: Map<string, Leaving
 
 function sayHook(apart: TakenApart, part: FieldComponent, hook: FieldHook): void {
   const { leaving } = part;
-  const { statement, given, taken, call } = hook;
+  const { statement, given, taken, call, drawn } = hook;
   handedIn(apart, part, hook);
   stateRules(apart, part, hook);
-  if (given) {
-    const names = given.map(([, target]) => target);
-    forgetNames(leaving, names);
+  if (given && call) {
+    forgetNames(
+      leaving,
+      given.map(([, target]) => target),
+    );
     for (const [key, target] of given) sayGiven(apart, part, key ?? '', target);
     for (const one of call.node.arguments)
       otherwise(leaving, [one.start, one.end], call.node, 'each element says which field it shows, and is given it');
-  } else {
+  } else if (statement) {
     forgetNames(leaving, [
       statement.get('declarations')[0]?.get('id') as NodePath,
       ...taken.patterns.map((one) => one.get('id') as NodePath),
     ]);
-    for (const place of taken.places) sayPlace(apart, part, place);
+    for (const place of taken.places) if (place.member !== 'control') sayPlace(apart, part, place);
     for (const one of taken.patterns) takeStatement(leaving, one.parentPath);
   }
-  sayFieldTypes(part, statement.node);
-  takeStatement(leaving, statement);
+  for (const element of drawn) sayDrawn(apart, part, element);
+  notesFocusOf(apart, part);
+  sayFieldTypes(part, statement?.node);
+  if (statement) takeStatement(leaving, statement);
+}
+
+/** Fields whose components hand their control on to the package get the focus where they are wrong. */
+export function notesFocusOf(apart: TakenApart, { drawn, focused }: FieldComponent): void {
+  if (focused) for (const { field } of drawn) notesFocus(apart, field);
+}
+
+/** What `<Controller name={name} render={({ field }) => …} />` draws, in the component’s own elements. */
+function sayDrawn(apart: TakenApart, part: FieldComponent, element: NodePath<t.JSXElement>): void {
+  const { leaving } = part;
+  const attributes = attributesOf(element);
+  const odd = attributes.find(({ name }) => !/^(?:name|control|rules|render)$/.test(name));
+  const render = attributes.find(({ name }) => name === 'render')?.value;
+  const body = render?.isArrowFunctionExpression() ? (render.get('body') as NodePath) : undefined;
+  const [given] = render?.isArrowFunctionExpression() ? (render.get('params') as NodePath[]) : [];
+  if (odd || !body || body.isBlockStatement() || !given?.isObjectPattern()) {
+    stays(leaving, odd?.path ?? element.get('openingElement'), 'it does more than draw a part of the page');
+    return;
+  }
+  forgetNames(leaving, [given]);
+  for (const [key, target] of takenApart(given)) sayGiven(apart, part, key ?? '', target);
+  for (const { name, value } of attributes)
+    if (value && name !== 'render')
+      otherwise(leaving, [value.node.start, value.node.end], value.node, 'the component is given the field');
+  says(leaving, element, () => drawnText(leaving, element, body));
 }
 
 /** Properties that only the package asks for go: the form’s control, and rules. */
-function handedIn({ form }: TakenApart, part: FieldComponent, { rules, statement }: FieldHook): void {
+function handedIn({ form }: TakenApart, part: FieldComponent, { rules, statement, drawn }: FieldHook): void {
+  const isDrawn = ({ node, parent }: NodePath): boolean =>
+    t.isJSXAttribute(node) &&
+    /^(?:control|rules)$/.test(String(node.name.name)) &&
+    drawn.some((one) => one.node.openingElement === parent);
   const pattern = patternIn(part.component.path);
   const names = new Set(['control', ...(rules && 'property' in rules ? [rules.property] : [])]);
   for (const { element } of part.drawn)
@@ -182,7 +253,9 @@ function handedIn({ form }: TakenApart, part: FieldComponent, { rules, statement
     if (!names.has(node.key.name)) continue;
     const local = property.get('value') as NodePath;
     const places = local.isIdentifier() ? (local.scope.getBinding(local.node.name)?.referencePaths ?? []) : [];
-    const isAsked = places.some((one) => !one.findParent((up) => up.node === statement.node) && !isRegistering(one));
+    const isAsked = places.some(
+      (one) => !one.findParent((up) => up.node === statement?.node || isDrawn(up)) && !isRegistering(one),
+    );
     if (local.isIdentifier() && !isAsked) part.handed.push(property);
     else stays(part.leaving, property, 'what it does with this besides is not told');
   }
@@ -196,10 +269,9 @@ function isRegistering({ parentPath: call, key }: NodePath): boolean {
 /** The rules of each field: those of the component, or those that its element brings. */
 function stateRules(apart: TakenApart, part: FieldComponent, { rules, call }: FieldHook): void {
   for (const { element, field } of part.drawn) {
-    notesFocus(apart, field);
     if (rules && 'own' in rules) {
       const inner: TakenApart = { ...apart, leaving: part.leaving, drawnBy: { apart, element } };
-      registers(inner, { field, rules: rules.own, at: call, element: undefined, numeric: false });
+      registers(inner, { field, rules: rules.own, at: call ?? rules.own, element: undefined, numeric: false });
       continue;
     }
     const brought = rules && attributesOf(element).find(({ name }) => name === rules.property);
@@ -233,9 +305,10 @@ export function sayGiven(apart: TakenApart, part: FieldComponent, key: string, t
   for (const reference of referencesTo(leaving, target)) {
     const { parentPath: parent } = reference;
     const asked = memberAround(reference);
-    if (key === 'field' && parent?.isJSXSpreadAttribute())
+    if (key === 'field' && parent?.isJSXSpreadAttribute()) {
+      part.focused = true;
       saySpread(part, parent, undefined, apart.needs.has('handleBlur'));
-    else if (asked?.key !== undefined) sayMember(apart, part, `${key}.${asked.key}`, asked.member);
+    } else if (asked?.key !== undefined) sayMember(apart, part, `${key}.${asked.key}`, asked.member);
     else stays(leaving, reference, 'it is handed on as a whole');
   }
 }
@@ -259,6 +332,7 @@ function sayHandler(apart: TakenApart, part: FieldComponent, member: string, pat
   const call = callOf(path);
   const isNative = at !== undefined && controlAt(part, at.element, undefined) !== undefined;
   if (member === 'field.ref' && at && isNative) {
+    part.focused = true;
     takeAttribute(leaving, path);
     return true;
   }
@@ -330,6 +404,7 @@ function sayPlace(apart: TakenApart, part: FieldComponent, { member, path }: Mem
   const spread = call?.parentPath;
   const value = call?.get('arguments')[1] as NodePath | undefined;
   if (member === 'register' && spread?.isJSXSpreadAttribute()) {
+    part.focused = true;
     const element = spread.parentPath.parentPath as NodePath<t.JSXElement>;
     const type = attributesOf(element).find(({ name }) => name === 'type')?.text;
     if (saySpread(part, spread, type, apart.needs.has('handleBlur')) && value)

@@ -17,12 +17,12 @@ const meant: Readonly<Record<string, string>> = {
  * Says the package’s types of a component’s properties without it: names are texts, and a type that only stood for all
  * values goes. Members that the component is given no more are said elsewhere.
  */
-export function sayFieldTypes(part: FieldComponent, statement: t.Node): void {
+export function sayFieldTypes(part: FieldComponent, statement: t.Node | undefined): void {
   const { leaving, component } = part;
   if (!leaving.script.typescript) return;
   const declared = declarationOf(part);
   const said = new Set<t.Node>();
-  const gone = new Set<t.Node>([statement]);
+  const gone = new Set<t.Node>(statement ? [statement] : []);
   const inHanded = (path: NodePath): boolean =>
     path.findParent((one) => one.isTSPropertySignature() && part.gone.has(nameOfMember(one.node))) !== null;
   for (const root of [component.path, ...(declared ? [declared] : [])])

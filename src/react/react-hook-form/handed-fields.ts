@@ -12,8 +12,8 @@ import { membersOf, nameOfMember, patternIn } from '../package-leaving/given-pro
 import { forgetNames } from '../package-leaving/hook-form.js';
 import { referencesTo, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
-import { sayError, sayGiven } from './field-hooks.js';
-import { errorOf, fieldIn, notesFocus, type TakenApart } from './form.js';
+import { notesFocusOf, sayError, sayGiven } from './field-hooks.js';
+import { errorOf, fieldIn, type TakenApart } from './form.js';
 import { memberAround } from './messages.js';
 import { registers } from './registered.js';
 
@@ -138,10 +138,10 @@ function sayRegistering(
   part.gone.add(property);
   forgetNames(part.leaving, [local]);
   sayGiven(apart, part, 'field', local);
+  notesFocusOf(apart, part);
   for (const one of handed) {
     if (!one) continue;
     const element = one.attribute.path.parentPath.parentPath as NodePath<t.JSXElement>;
-    notesFocus(apart, one.field);
     registers(apart, {
       field: one.field,
       row: undefined,

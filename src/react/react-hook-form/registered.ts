@@ -17,7 +17,8 @@ import {
 import { callOf } from '../package-leaving/members.js';
 import { relative } from '../package-leaving/sending.js';
 import { shownWhen } from '../package-leaving/shown.js';
-import { drawnControl } from '../package-leaving/drawn-control.js';
+import { isBefore, versionOf } from '../../source/packages.js';
+import { drawnControl, type DrawnControl } from '../package-leaving/drawn-control.js';
 import { tiedBy } from '../package-leaving/ties.js';
 import { fieldIn, nameAttribute, notesFocus, ownFieldIn, type OwnRules, type TakenApart } from './form.js';
 import { notesControl } from './rows.js';
@@ -139,6 +140,12 @@ function aboutValues(node: t.Node): boolean {
   );
 }
 
+/** Whether a component’s control gets the reference that the component is given. */
+function takesReference({ leaving }: TakenApart, { reference }: DrawnControl): boolean {
+  const version = versionOf('react', leaving.script.file, leaving.context);
+  return reference === 'forwarded' || (reference === 'property' && (!version || !isBefore(version, '19.0.0')));
+}
+
 /** What a control is given where it is registered. */
 const handed = ['name', 'value', 'onChange', 'onBlur'];
 
@@ -177,7 +184,7 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
     );
   }
   registers(apart, { field, row, rules, at: path, element, numeric });
-  notesFocus(apart, field);
+  if (!drawn || takesReference(apart, drawn)) notesFocus(apart, field);
   if (row) notesControl(apart, row.list, row.key, element);
   const change = besides && nameIn(leaving, `change${pascal(field)}`, `set${pascal(field)}Value`);
   const tiedPlain = (): string[] | undefined =>
