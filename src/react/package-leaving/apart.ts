@@ -5,7 +5,7 @@ import type { Script } from '../../source/script.js';
 import type { FunctionPath } from '../components.js';
 import { pascal } from '../form-names.js';
 import { nameIn, stays, type Leaving } from './leaving.js';
-import { startValues } from './fields.js';
+import { startValues, type StartValue } from './fields.js';
 
 /** What a value is by what it begins as. */
 export type Kind = 'text' | 'list' | 'flag' | 'number' | 'rows' | 'other';
@@ -78,16 +78,21 @@ export interface Apart {
   listWith(list: string, value: string, checked: string, box: NodePath<t.JSXElement>): string | undefined;
 }
 
-/** The parts of any form, with the names that its component already had for them. */
+/**
+ * The parts of any form, with the names that its component already had for them.
+ * @param added values that it begins with besides, as its controls tell them
+ */
 export function apartOf(
   leaving: Leaving,
   start: NodePath | undefined,
   made: NodePath,
   locals: ReadonlyMap<string, string>,
+  added: readonly StartValue[] = [],
 ):
   | Omit<Apart, 'send' | 'sendName' | 'sent' | 'sendsEvent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'>
   | undefined {
-  const values = startValues(start, leaving.site);
+  const told = !start && added.length ? [] : startValues(start, leaving.site);
+  const values = told && [...told, ...added];
   if (!values) {
     stays(leaving, start ?? made, 'what it begins as is no object that could be followed');
     return undefined;

@@ -63,14 +63,16 @@ export function addFunction(block: Block, head: string, statements: readonly str
 /**
  * The statements that check some fields anew, named by `fields`, and leave the messages of others as they are.
  * @param checked an expression for all messages
+ * @param answers whether it tells if all of them are right
  */
-export function recheckLines(setErrors: string, checked: string): Lines {
+export function recheckLines(setErrors: string, checked: string, answers = false): Lines {
   return [
     `const own = Object.entries(${checked}).filter(([name]) => fields.includes(name));`,
     `${setErrors}((old) => {`,
     '  const others = Object.entries(old).filter(([name]) => !fields.includes(name));',
     '  return Object.fromEntries([...others, ...own]);',
     '});',
+    ...(answers ? ['return own.length === 0;'] : []),
   ];
 }
 

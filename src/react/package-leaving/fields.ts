@@ -18,14 +18,18 @@ export interface PackageControl {
   site?: FormSite;
 }
 
+/** A value that a form begins with. */
+export interface StartValue {
+  name: string;
+  path: NodePath;
+  script: Script;
+}
+
 /** What a form begins as, value by value; undefined where no object tells it. */
-export function startValues(
-  start: NodePath | undefined,
-  { script, load }: FormSite,
-): { name: string; path: NodePath; script: Script }[] | undefined {
+export function startValues(start: NodePath | undefined, { script, load }: FormSite): StartValue[] | undefined {
   const object = start && objectBehind({ path: start, script }, load);
   if (!object?.path.isObjectExpression()) return undefined;
-  const values: { name: string; path: NodePath; script: Script }[] = [];
+  const values: StartValue[] = [];
   for (const property of object.path.get('properties')) {
     const { node } = property;
     if (!t.isObjectProperty(node) || node.computed) return undefined;

@@ -40,14 +40,23 @@ export function typeOfValues(
 }
 
 /** What the values begin as: the author’s constant, or one that is put above the component. */
-function startOf(leaving: Leaving, start: NodePath, type: string | undefined): string | undefined {
+function startOf(
+  leaving: Leaving,
+  start: NodePath | undefined,
+  type: string | undefined,
+  added: readonly string[],
+): string | undefined {
   const { site } = leaving;
+  const wished = `initial${pascal(site.component.name)}`;
+  if (!start) return nameAbove(leaving, `{ ${added.join(', ')} }`, wished, type);
   if (start.isIdentifier()) {
     const binding = start.scope.getBinding(start.node.name);
-    return binding?.scope.path.isProgram() ? start.node.name : undefined;
+    if (!binding?.scope.path.isProgram()) return undefined;
+    const all = `{ ${[`...${start.node.name}`, ...added].join(', ')} }`;
+    return added.length ? nameAbove(leaving, all, wished, type) : start.node.name;
   }
   if (!start.isObjectExpression() || asksComponent(start, site)) return undefined;
-  return putAbove(leaving, start, `initial${pascal(site.component.name)}`, type);
+  return putAbove(leaving, start, wished, type, added);
 }
 
 /** What the values begin as where only the first view tells it, as an expression that is asked once. */
@@ -61,11 +70,24 @@ function firstStart({ script }: Leaving, start: NodePath): string | undefined {
 }
 
 /** Puts an expression into a constant above the component. */
-export function putAbove(leaving: Leaving, path: NodePath, wished: string, type?: string): string {
-  const { context, script } = leaving;
-  const name = context.freeName(wished, `${wished}Value`);
+export function putAbove(
+  leaving: Leaving,
+  path: NodePath,
+  wished: string,
+  type?: string,
+  added: readonly string[] = [],
+): string {
+  const { script } = leaving;
   const own = reindented(script.text.slice(path.node.start ?? 0, path.node.end ?? 0), depthOf(leaving, path), '');
-  stateAbove(leaving, `const ${typedAs(name, type)} = ${own}`);
+  const more = added.map((one) => `, ${one}`).join('');
+  const whole = more === '' ? own : own.replace(/,?(\s*)\}$/, (_, space: string) => `${more}${space}}`);
+  return nameAbove(leaving, whole, wished, type);
+}
+
+/** Puts an expression under a name above the component. */
+function nameAbove(leaving: Leaving, text: string, wished: string, type: string | undefined): string {
+  const name = leaving.context.freeName(wished, `${wished}Value`);
+  stateAbove(leaving, `const ${typedAs(name, type)} = ${text}`);
   return name;
 }
 
@@ -142,23 +164,34 @@ export interface StartedAs {
  * What a form begins as, said without the package.
  * @param written the name of the values’ type, where there is one
  * @param keepsFirst whether the package keeps what the first view told it, whatever comes later
+ * @param added what it begins as besides, as pairs of name and value
  * @returns undefined where it would have to be kept from the first view, which is said
  */
 export function startedAs(
   leaving: Leaving,
-  start: NodePath,
+  start: NodePath | undefined,
   written: string | undefined,
   keepsFirst: boolean,
+  added: readonly string[] = [],
 ): StartedAs | undefined {
   const { typescript } = leaving.script;
-  const constant = startOf(leaving, start, written);
-  const begins = constant ?? (keepsFirst ? firstStart(leaving, start) : undefined);
+  const constant = startOf(leaving, start, written, added);
+  const first = start && keepsFirst && !added.length ? firstStart(leaving, start) : undefined;
+  const begins = constant ?? first;
   if (begins === undefined) {
-    stays(leaving, start, 'what it begins as needs the component, and would have to be kept from the first view');
+    stays(
+      leaving,
+      start ?? leaving.site.component.path,
+      'what it begins as needs the component, and would have to be kept from the first view',
+    );
     return undefined;
   }
   if (constant === undefined && typescript && written === undefined) {
-    stays(leaving, start, 'what it begins as needs the component, and its type has no name');
+    stays(
+      leaving,
+      start ?? leaving.site.component.path,
+      'what it begins as needs the component, and its type has no name',
+    );
     return undefined;
   }
   const type = typescript ? (written ?? `typeof ${begins}`) : undefined;

@@ -51,7 +51,7 @@ function waits(fn: NodePath, at: number): boolean {
   let found = false;
   fn.traverse({
     Function: (inner) => inner.skip(),
-    AwaitExpression: ({ node }) => void (found ||= (node.start ?? 0) < at),
+    AwaitExpression: ({ node }) => void (found ||= (node.end ?? 0) <= at),
   });
   return found;
 }

@@ -105,7 +105,7 @@ function addChanges(apart: TakenApart, stated: Stated, block: Block, live: boole
     addFunction(
       block,
       `function ${names.recheck}(${typedAs('next', stated.type)}, ${others})`,
-      recheckLines(names.setErrors, `${names.check}(next)`),
+      recheckLines(names.setErrors, `${names.check}(next)`, needs.has('recheck answers')),
     );
   if (needs.has('change') && names.change !== names.setValues) {
     const whole = [...along].map(

@@ -76,6 +76,8 @@ export interface TakenApart extends Apart {
   type: string | undefined;
   names: FormNames;
   rules: OwnRules[];
+  /** Fields that begin as their controls do, with the pairs of name and value that say so. */
+  unset: Map<string, string>;
   /** What the author does besides when a field changes: the function of the component that does it. */
   besides: Map<string, { name: string; tag: string; lines: () => string[] }>;
   /** What is done where a send was tried in vain. */

@@ -4,6 +4,7 @@ import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
 import { quoted } from '../../source/style.js';
+import { typeMembers } from '../../source/type-members.js';
 import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
@@ -40,6 +41,7 @@ import { boxesInOrder } from './boxes.js';
 import { giveAllFields, type FieldComponent } from '../package-leaving/field-components.js';
 import { newBlock } from '../package-leaving/block.js';
 import { sayFieldComponents } from './field-hooks.js';
+import { unsetStarts } from './unset-starts.js';
 import { sayHandedFields } from './handed-fields.js';
 import { sayFollowed, sayHook } from './followed-hooks.js';
 import { sayMember } from './places.js';
@@ -112,7 +114,8 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
     if (binding) leaving.gone.add(binding);
     renamed.set('handleSubmit', sender.node.name);
   }
-  const plain = apartOf(leaving, form.options.get('defaultValues'), form.call, renamed);
+  const unset = unsetStarts(leaving, form);
+  const plain = apartOf(leaving, form.options.get('defaultValues'), form.call, renamed, unset.values);
   if (!plain) return undefined;
   const schema = resolverOf(plain, form);
   const send = senderOf(form);
@@ -141,6 +144,7 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
       : undefined,
     names,
     rules: [],
+    unset: new Map(unset.values.map(({ name }, index) => [name, unset.pairs[index] ?? ''])),
     schema,
     besides: new Map(),
     refused: undefined,
@@ -345,11 +349,23 @@ function textOfNode({ script }: Leaving, { start, end }: t.Node): string {
   return script.text.slice(start ?? 0, end ?? 0);
 }
 
+/** A value that the type of all of them asks for, and that the form does not begin with. */
+function untoldIn({ leaving, fields }: TakenApart, type: t.TSType): string | undefined {
+  const members = typeMembers({ node: type, script: leaving.script }, leaving.site.load);
+  return [...members].find(([name, { optional }]) => !optional && !fields.includes(name))?.[0];
+}
+
 function statedIn(apart: TakenApart, moments: Stated['moments']): Stated | undefined {
   const { leaving, form } = apart;
   const start = form.options.get('defaultValues');
-  if (!start) return undefined;
-  const started = startedAs(leaving, start, apart.type, true);
+  const added = [...apart.unset.values()];
+  if (!start && !added.length) return undefined;
+  if (added.length && (apart.needs.has('dirty') || apart.needs.has('reset field')))
+    stays(leaving, form.call, 'what is changed is told by what it begins as, which not all of its fields are');
+  const untold = added.length && form.type ? untoldIn(apart, form.type) : undefined;
+  if (untold !== undefined)
+    stays(leaving, form.call, `what ${untold} begins as is told by no value, and by no control of the form`);
+  const started = startedAs(leaving, start, apart.type, true, added);
   if (!started) return undefined;
   apart.type = started.type;
   // what is kept of rows has their names: `lines.0.count`

@@ -203,17 +203,32 @@ const calls: Readonly<Record<string, Say>> = {
   },
   trigger(apart, path) {
     const call = callOf(path);
-    const field = fieldIn(apart, call?.get('arguments')[0]);
-    const alone =
-      call?.parentPath.isExpressionStatement() === true ||
-      call?.parentPath.isUnaryExpression({ operator: 'void' }) === true;
-    if (!call || field === undefined || call.node.arguments.length > 1 || !alone) return false;
-    apart.needs.add('errors').add('recheck');
-    apart.leaving.turns.push({ path: call, does: 'reads' });
-    says(apart.leaving, call, `${apart.names.recheck}(${apart.names.values}, ${nameText(apart, field)})`);
+    const fields = call && triggered(apart, call);
+    if (!call || !fields) return false;
+    const { needs, leaving, names } = apart;
+    const alone = call.parentPath.isExpressionStatement() || call.parentPath.isUnaryExpression({ operator: 'void' });
+    const awaited = call.parentPath.isAwaitExpression() ? call.parentPath : undefined;
+    if (!alone && !awaited) return false;
+    needs.add('errors').add('recheck');
+    if (awaited && !awaited.parentPath.isExpressionStatement()) needs.add('recheck answers');
+    leaving.turns.push({ path: call, does: 'reads' });
+    says(leaving, awaited ?? call, `${names.recheck}(${[names.values, ...fields].join(', ')})`);
     return true;
   },
 };
+
+/** The fields that a call checks, as arguments: one, several, or all of them. */
+function triggered(apart: TakenApart, call: NodePath<t.CallExpression>): string[] | undefined {
+  const [given, ...more] = call.get('arguments') as (NodePath | undefined)[];
+  if (more.length) return undefined;
+  if (!given) {
+    const plain = !groupsOf(apart).length && !apart.rows.size && !apart.lists.size;
+    return plain ? apart.fields.map((name) => nameText(apart, name)) : undefined;
+  }
+  const names = given.isArrayExpression() ? given.get('elements') : [given];
+  const fields = names.map((one) => fieldIn(apart, one as NodePath));
+  return fields.every((one) => one !== undefined) ? fields.map((one) => nameText(apart, one)) : undefined;
+}
 
 /** Whether an effect, or a function that is kept, follows a value: it stands in the list of what that asks for. */
 function isFollowed({ parentPath: list }: NodePath): boolean {
@@ -251,7 +266,7 @@ function sayDeclared(apart: TakenApart, declarator: NodePath<t.VariableDeclarato
 
 function sayAsked(apart: TakenApart, path: NodePath): boolean {
   const call = callOf(path);
-  if (!call) return false;
+  if (!call || asksUnset(apart, call)) return false;
   const text = valuesAsked(apart, call.get('arguments') as NodePath[]);
   if (text === undefined || !isSeenAt(apart.leaving, call, apart.names.values)) return false;
   const declarator = call.parentPath;
@@ -261,6 +276,20 @@ function sayAsked(apart: TakenApart, path: NodePath): boolean {
   apart.leaving.turns.push({ path: call, does: 'reads' });
   says(apart.leaving, call, text);
   return true;
+}
+
+/** Whether a view asks for a value that the form only has when its control is there, and may see that it is none yet. */
+function asksUnset({ unset, leaving }: TakenApart, call: NodePath<t.CallExpression>): boolean {
+  const fn = call.findParent((one) => one.isFunction());
+  if (!unset.size || fn?.node !== leaving.site.component.path.node) return false;
+  const asked = call.get('arguments')[0] as NodePath | undefined;
+  if (asked && !asked.isStringLiteral()) return true;
+  const pair = asked?.isStringLiteral() ? unset.get(asked.node.value) : undefined;
+  if (asked && pair === undefined) return false;
+  const { parent } = call;
+  const other =
+    t.isBinaryExpression(parent, { operator: '===' }) && t.isStringLiteral(parent.right) ? parent.right : undefined;
+  return other === undefined || pair?.endsWith(`: '${other.value}'`) !== false;
 }
 
 /** Which message an error has, by what is asked of it. */
