@@ -48,6 +48,11 @@ export interface FieldComponent {
   gone: Set<string>;
   /** What it asks for, and the property by which it is given that. */
   asked: Map<Asked, string>;
+  /** What its elements give it, and of which type that is, where that is not as for any control. */
+  own?: {
+    expression(what: Asked, field: string): string | undefined;
+    type(what: Asked): string | undefined;
+  };
   /** The package gives its control the focus. */
   focused: boolean;
   /** The control of the page that it draws, where it draws one. */
@@ -332,7 +337,8 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
       field,
       at: element.get('openingElement'),
     };
-    const texts = (): string[] | undefined => givenTo(apart, tied, asked, wanted, blurs);
+    const texts = (): string[] | undefined =>
+      part.own ? ownGiven(part.own, field, asked, wanted) : givenTo(apart, tied, asked, wanted, blurs);
     if (texts() === undefined) continue;
     if (gone.has(name.name)) {
       says(apart.leaving, name.path, () => asAttributes(apart.leaving, name.path, texts() ?? []));
@@ -356,7 +362,12 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
     return;
   }
   if (!own.script.typescript) return;
-  const types = wanted.map((one): [string, string | undefined] => [asked.get(one) ?? one, typeOf(apart, part, one)]);
+  const types = wanted.map((one): [string, string | undefined] => {
+    const type = typeOf(apart, part, one);
+    // some of its elements have nothing of it
+    const mayMiss = part.own && one === 'error' ? '?' : '';
+    return [(asked.get(one) ?? one) + mayMiss, type];
+  });
   const untold = types.find(([, type]) => type === undefined);
   if (untold) {
     stays(own, component.path, `the type of ${untold[0]} is not told for all of its fields`);
@@ -402,6 +413,21 @@ function givenTo(
   });
 }
 
+/** What an element gives its component in words of its own; what there is none of is left out. */
+function ownGiven(
+  { expression }: NonNullable<FieldComponent['own']>,
+  field: string,
+  asked: ReadonlyMap<Asked, string>,
+  wanted: readonly Asked[],
+): string[] {
+  return wanted.flatMap((one) => {
+    const name = asked.get(one) ?? one;
+    if (one === 'name') return [`${name}="${field}"`];
+    const text = expression(one, field);
+    return text === undefined ? [] : [`${name}={${text}}`];
+  });
+}
+
 function setterOf(apart: Apart, { field }: Tied): string {
   const [head = ''] = field.split('.');
   const local = /^[\w$]+$/.test(head) && !field.includes('.') ? head : 'value';
@@ -413,7 +439,8 @@ function setterOf(apart: Apart, { field }: Tied): string {
 const types: Partial<Record<Kind, string>> = { text: 'string', flag: 'boolean', list: 'string[]', number: 'number' };
 
 /** The type of what a component is given for its fields; undefined where it is not told for one of them. */
-function typeOf(apart: Apart, { drawn, control }: FieldComponent, what: Asked): string | undefined {
+function typeOf(apart: Apart, { drawn, control, own }: FieldComponent, what: Asked): string | undefined {
+  if (own && /^(?:value|setValue|onBlur)$/.test(what)) return own.type(what);
   const tags = new Set([control?.tag ?? 'input']);
   const values = drawn.map(({ field }) => types[apart.kinds.get(field) ?? 'other']);
   const value = values.every((one) => one !== undefined) ? [...new Set(values)].join(' | ') : undefined;

@@ -137,8 +137,22 @@ export function isSeenAt({ site, gone }: Leaving, path: NodePath, name: string):
 export function drawnText(leaving: Leaving, element: NodePath<t.JSXElement>, body: NodePath): string {
   const inJsx = element.parentPath.isJSXElement() || element.parentPath.isJSXFragment();
   const isElement = body.isJSXElement() || body.isJSXFragment();
-  const text = reindented(textIn(leaving, body), depthOf(leaving, body), depthOf(leaving, element));
+  const [from, to] = [depthOf(leaving, body), depthOf(leaving, element)];
+  if (body.isJSXFragment() && inJsx && isAlone(leaving, element)) {
+    const { openingFragment, closingFragment } = body.node;
+    const inner = stretch(leaving, openingFragment.end ?? 0, closingFragment.start ?? 0);
+    const { indent } = leaving.context.style;
+    // what a fragment holds on lines of its own stands where it stood
+    if (/^[ \t]*\r?\n/.test(inner)) return reindented(`${from}${inner}`, from + indent, to).trim();
+  }
+  const text = reindented(textIn(leaving, body), from, to);
   return isElement || !inJsx ? text : `{${text}}`;
+}
+
+/** Whether nothing else stands on the lines of a path. */
+function isAlone({ script }: Leaving, { node }: NodePath): boolean {
+  const before = script.text.slice(script.lines.lineStart(node.start ?? 0), node.start ?? 0);
+  return before.trim() === '' && /^[ \t]*(?:\r?\n|$)/.test(script.text.slice(node.end ?? 0));
 }
 
 /** Attributes that take the place of one: each on a line of its own where that one stood so. */

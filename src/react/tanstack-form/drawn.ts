@@ -11,11 +11,13 @@ import {
   says,
   stays,
   takenApart,
+  takeStatement,
   textIn,
+  type Leaving,
 } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
 import { attributeOf, nameText } from '../package-leaving/ties.js';
-import type { OwnField, TakenApart } from './form.js';
+import { errorsOf, type OwnField, type TakenApart } from './form.js';
 import { sayErrors } from './messages.js';
 import { listenerName } from './noted.js';
 import { sayState, selectedBy } from './state.js';
@@ -167,59 +169,134 @@ function chainOf(reference: NodePath, known: readonly string[]): { keys: string[
   return { keys, path };
 }
 
-function sayOfField(apart: TakenApart, reference: NodePath, own: OwnField, known: readonly string[]): void {
-  const { leaving, names, needs } = apart;
-  const { keys, path } = chainOf(reference, known);
-  const member = keys.join('.');
-  const held = `${names.values}.${own.name}`;
-  if (!isSeenAt(leaving, reference, names.values))
-    stays(leaving, reference, `${names.values} means something else here`);
-  if (member === 'state.value') {
-    says(leaving, path, held);
-    return;
-  }
-  if (member === 'name') {
-    const container = path.parentPath;
-    const isAttribute = container?.isJSXExpressionContainer() && container.parentPath.isJSXAttribute();
-    if (container && isAttribute) says(leaving, container, `"${own.name}"`);
-    else says(leaving, path, nameText(apart, own.name));
-    return;
-  }
-  if (member === 'state.meta.isTouched') {
-    needs.add('touched');
-    says(leaving, path, `${names.touched}.${own.name}`);
-    return;
-  }
-  if (member === 'state.meta.isValid' || member === 'state.meta.errors') {
-    if (!sayErrors(apart, path, member, own)) stays(leaving, path, 'its messages are not said without the package yet');
-    return;
-  }
-  if (member === 'handleBlur') {
-    needs.add('left');
-    if (attributeOf(path)) says(leaving, path, `() => ${names.left}(${nameText(apart, own.name)})`);
-    else if (path.parentPath?.isCallExpression() && path.key === 'callee')
-      says(leaving, path.parentPath, `${names.left}(${nameText(apart, own.name)})`);
-    else stays(leaving, path, 'it is handed on');
-    return;
-  }
-  if (member === 'handleChange' || member === 'setValue') {
-    if (!sayChange(apart, path, own)) stays(leaving, path, 'what it is given is not told');
-    return;
-  }
-  stays(leaving, path, `${member || 'the field'} of the package is not said here without it yet`);
+/** How a component speaks of one field. */
+export interface FieldWords {
+  leaving: Leaving;
+  /** The field’s name as an attribute has it, and as an expression. */
+  name: { attribute: string; text: string };
+  /** Its value; undefined where the name means something else at a place, which is said. */
+  value(at: NodePath): string | undefined;
+  touched(at: NodePath): string | undefined;
+  /** Its messages, one expression for each kind of rules that it has. */
+  errors(at: NodePath): string[] | undefined;
+  /** What runs when it is left: a call, and a handler. */
+  left(at: NodePath): { call: string; handler: string } | undefined;
+  /** Says a change of it; false where it cannot be told. */
+  changes(at: NodePath): boolean;
 }
 
-/** A change of a field; one with a listener has a function of its own. */
+/** The words of the form’s own component. */
+function wordsOf(apart: TakenApart, own: OwnField): FieldWords {
+  const { leaving, names, needs } = apart;
+  const text = nameText(apart, own.name);
+  return {
+    leaving,
+    name: { attribute: `"${own.name}"`, text },
+    value(at) {
+      if (!isSeenAt(leaving, at, names.values)) stays(leaving, at, `${names.values} means something else here`);
+      return `${names.values}.${own.name}`;
+    },
+    touched() {
+      needs.add('touched');
+      return `${names.touched}.${own.name}`;
+    },
+    errors() {
+      needs.add('errors');
+      return errorsOf(apart, own.name);
+    },
+    left() {
+      needs.add('left');
+      return { call: `${names.left}(${text})`, handler: `() => ${names.left}(${text})` };
+    },
+    changes: (at) => sayChange(apart, at, own),
+  };
+}
+
+function sayOfField(apart: TakenApart, reference: NodePath, own: OwnField, known: readonly string[]): void {
+  const at = known.length ? undefined : attributeOf(reference);
+  if (at && /^[A-Z]/.test(tagOf(at.element))) apart.handed.push({ element: at.element, own, at: reference });
+  else sayWords(wordsOf(apart, own), reference, known);
+}
+
+/** Says what is asked of a field at a reference to it, in the words of its component. */
+export function sayWords(words: FieldWords, reference: NodePath, known: readonly string[]): void {
+  const { leaving } = words;
+  const { keys, path } = chainOf(reference, known);
+  const member = keys.join('.');
+  const say = (text: string | undefined): void => {
+    if (text !== undefined) says(leaving, path, text);
+  };
+  switch (member) {
+    case 'state.value':
+      return say(words.value(path));
+    case 'state.meta.isTouched':
+      return say(words.touched(path));
+    case 'name': {
+      const container = path.parentPath;
+      const isAttribute = container?.isJSXExpressionContainer() && container.parentPath.isJSXAttribute();
+      if (container && isAttribute) says(leaving, container, words.name.attribute);
+      else say(words.name.text);
+      return;
+    }
+    case 'state.meta.isValid':
+    case 'state.meta.errors':
+      if (!sayErrors(words, path, member)) stays(leaving, path, 'its messages are not said without the package yet');
+      return;
+    case 'handleBlur': {
+      const left = words.left(path);
+      if (!left) return;
+      if (attributeOf(path)) say(left.handler);
+      else if (path.parentPath?.isCallExpression() && path.key === 'callee') says(leaving, path.parentPath, left.call);
+      else stays(leaving, path, 'it is handed on');
+      return;
+    }
+    case 'state.meta.isValidating':
+      if (!saidNever(leaving, path)) stays(leaving, path, 'it is false at any time, as no rule of the form waits');
+      return;
+    case 'handleChange':
+    case 'setValue':
+      if (!words.changes(path)) stays(leaving, path, 'what it is given is not told');
+      return;
+    default:
+      stays(leaving, path, `${member || 'the field'} of the package is not said here without it yet`);
+  }
+}
+
+/** What is drawn while a rule waits for something goes, as none does. */
+function saidNever(leaving: Leaving, path: NodePath): boolean {
+  const { parentPath: around, key } = path;
+  const isTest =
+    (around?.isConditionalExpression() === true && key === 'test') ||
+    (around?.isLogicalExpression({ operator: '&&' }) === true && key === 'left');
+  const container = around?.parentPath;
+  const isDrawn = container?.isJSXExpressionContainer() === true && !container.parentPath.isJSXAttribute();
+  if (!around || !container || !isTest || !isDrawn) return false;
+  const why = 'no rule of the form waits for anything';
+  const rest = around.isConditionalExpression() ? (around.get('alternate') as NodePath) : undefined;
+  if (rest && !rest.isNullLiteral()) {
+    otherwise(leaving, [around.node.start, rest.node.start], around.node, why);
+    says(leaving, around, () => textIn(leaving, rest));
+    return true;
+  }
+  otherwise(leaving, [container.node.start, container.node.end], around.node, why);
+  takeStatement(leaving, container);
+  return true;
+}
+
+/** The call that changes a field; one with a listener has a function of its own. */
+export function changedAs(apart: TakenApart, field: string, text: string): string {
+  return apart.listeners.has(field)
+    ? `${listenerName(field)}(${text})`
+    : apart.changes(
+        valuesWith(apart, keyText(field) === text ? text : `${keyText(field)}: ${text}`),
+        nameText(apart, field),
+      );
+}
+
 function sayChange(apart: TakenApart, path: NodePath, own: OwnField): boolean {
-  const { leaving, names, needs, listeners } = apart;
+  const { leaving, names, needs } = apart;
   needs.add('change');
-  const changed = (text: string): string =>
-    listeners.has(own.name)
-      ? `${listenerName(own.name)}(${text})`
-      : apart.changes(
-          valuesWith(apart, keyText(own.name) === text ? text : `${keyText(own.name)}: ${text}`),
-          nameText(apart, own.name),
-        );
+  const changed = (text: string): string => changedAs(apart, own.name, text);
   const call = callOf(path);
   if (!call) {
     const at = attributeOf(path);

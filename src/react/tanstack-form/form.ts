@@ -1,4 +1,5 @@
 import type { NodePath } from '@babel/traverse';
+import type * as t from '@babel/types';
 import type { Apart, PlainNames } from '../package-leaving/apart.js';
 import type { StoreForm } from './found.js';
 
@@ -37,6 +38,8 @@ export interface TakenApart extends Apart {
   type: string | undefined;
   own: Map<string, OwnField>;
   watched: Map<string, string>;
+  /** Places that hand a field on to a component of the project. */
+  handed: { element: NodePath<t.JSXElement>; own: OwnField; at: NodePath }[];
   /** Functions of the author’s that check a field, as functions of the component. */
   ruleFunctions: string[][];
   /** What happens besides when a field changes: `listeners`. */

@@ -26,6 +26,8 @@ import { membersTaken } from '../package-leaving/members.js';
 import { startedAs, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import { partOf, sayField, saySubscribed } from './drawn.js';
+import { giveAllFields } from '../package-leaving/field-components.js';
+import { sayHandedFields } from './handed-fields.js';
 import { noteField } from './noted.js';
 import { selectedBy } from './state.js';
 import type { StoreForm } from './found.js';
@@ -41,6 +43,9 @@ export function leaveStoreForm(model: FormModel, context: WriteContext, site: Fo
   if (!apart) return leftByHand(leaving.ledger);
   refuseUnknown(leaving, form, known);
   sayAll(apart, site);
+  const files = new Map<string, Leaving>();
+  const block = newBlock();
+  const others = giveAllFields(apart, sayHandedFields(apart, files), block, false);
   saySender(apart);
   refuseLate(leaving, rulesOf(apart));
   if (!apart.needs.has('submit')) stays(leaving, form.hook, 'nothing of the page sends it');
@@ -48,10 +53,10 @@ export function leaveStoreForm(model: FormModel, context: WriteContext, site: Fo
   if (!apart.needs.has('canSubmit') && !apart.needs.has('valid')) apart.needs.add('firstTry').add('attempts');
   const stated = statedIn(apart);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
-  const block = newBlock();
-  return planByHook(leaving, model, form, ['defaultValues', 'onSubmit'], block, () => {
+  const plan = planByHook(leaving, model, form, ['defaultValues', 'onSubmit'], block, () => {
     addBlock(apart, stated, block);
   });
+  return plan.edits.length ? { ...plan, edits: [...plan.edits, ...others()] } : plan;
 }
 
 /** Rules and listeners, in which values stand for those that are checked. */
@@ -84,6 +89,7 @@ function apartFrom(leaving: Leaving, form: StoreForm): TakenApart | undefined {
     type: leaving.script.typescript ? typeOfValues(leaving, undefined, start, []) : undefined,
     own: new Map(),
     watched: new Map(),
+    handed: [],
     ruleFunctions: [],
     listeners: new Map(),
     send: given && { given, fn: given.isObjectMethod() ? undefined : functionOf(given) },

@@ -2,17 +2,16 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { attributesOf } from '../jsx-controls.js';
 import { otherwise } from '../package-leaving/conditions.js';
-import { depthOf, referencesTo, says, takeAttribute, textIn } from '../package-leaving/leaving.js';
+import { depthOf, referencesTo, says, takeAttribute, textIn, type Leaving } from '../package-leaving/leaving.js';
 import { isTested } from '../package-leaving/ties.js';
-import { errorsOf, type OwnField, type TakenApart } from './form.js';
+import type { FieldWords } from './drawn.js';
 
 const oneMessage = 'a field has one message at most';
 
 /** What is asked of a field’s messages: whether there are some, the first, all of them, each drawn. */
-export function sayErrors(apart: TakenApart, path: NodePath, member: string, own: OwnField): boolean {
-  const { leaving, needs } = apart;
-  const texts = errorsOf(apart, own.name);
-  needs.add('errors');
+export function sayErrors(words: FieldWords, path: NodePath, member: string): boolean {
+  const { leaving } = words;
+  const texts = words.errors(path) ?? [];
   if (!texts.length) return false;
   const [first = ''] = texts;
   const some = texts.length > 1 ? texts.join(' || ') : first;
@@ -55,12 +54,11 @@ export function sayErrors(apart: TakenApart, path: NodePath, member: string, own
       says(leaving, around, `[${texts.join(', ')}].filter(Boolean).join(${between ? textIn(leaving, between) : ''})`);
     return true;
   }
-  return key === 'map' && texts.length === 1 && sayEach(apart, around, first);
+  return key === 'map' && texts.length === 1 && sayEach(leaving, around, first);
 }
 
 /** `errors.map((error) => <em key={error}>{error}</em>)`: the one message, where there is one. */
-function sayEach(apart: TakenApart, call: NodePath<t.CallExpression>, error: string): boolean {
-  const { leaving } = apart;
+function sayEach(leaving: Leaving, call: NodePath<t.CallExpression>, error: string): boolean {
   const [fn] = call.get('arguments') as NodePath[];
   const [parameter, ...more] = fn?.isArrowFunctionExpression() ? (fn.get('params') as NodePath[]) : [];
   const body = fn?.isArrowFunctionExpression() ? (fn.get('body') as NodePath) : undefined;
