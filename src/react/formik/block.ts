@@ -4,7 +4,7 @@ import { nestedFields } from '../package-leaving/nested.js';
 import { addFunction, addState, type Block } from '../package-leaving/block.js';
 import { addValues, firstOf, resetOfValues } from '../package-leaving/first-values.js';
 import type { StartedAs } from '../package-leaving/starts.js';
-import { sendLines } from '../package-leaving/sending.js';
+import { sendLines, sentEvent } from '../package-leaving/sending.js';
 import { elementsOf } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
 import { addRowFunctions, allLeft } from './rows.js';
@@ -147,10 +147,9 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block): void {
     warning: quoted('Warning: An unhandled error was caught from submitForm()', leaving.context.style),
     staysBusy: true,
   });
-  block.types.add('FormEvent');
-  const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;
-  addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typedAs('event', type)})`, [
-    'event.preventDefault();',
+  const { parameter, prevents } = sentEvent(apart, block.types);
+  addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${parameter})`, [
+    prevents,
     ...(needs.has('touched')
       ? [
           `${names.setTouched}({ ${[

@@ -138,11 +138,37 @@ function sayHandler(apart: TakenApart, path: NodePath, event: 'onChange' | 'onBl
   return true;
 }
 
+/** Whether a place sends the form: by its own event, by that of a button, or by a call. */
+function sendsAt({ needs, leaving }: TakenApart, path: NodePath): boolean {
+  const event = attributeOf(path)?.name;
+  const call = callOf(path);
+  if (event === 'onSubmit') return true;
+  if (event === 'onClick') {
+    needs.add('submit by click');
+    return true;
+  }
+  const [given, ...more] = call?.node.arguments ?? [];
+  if (!call || more.length || (given && !t.isIdentifier(given))) return false;
+  needs.add(given ? 'submit by click' : 'submit alone');
+  // it sends the values of its view
+  leaving.turns.push({ path: call, does: 'reads' });
+  return true;
+}
+
 const calls: Readonly<Record<string, Say>> = {
   handleChange: (apart, path) => sayHandler(apart, path, 'onChange'),
   handleBlur: (apart, path) => sayHandler(apart, path, 'onBlur'),
   handleSubmit(apart, path) {
-    if (attributeOf(path)?.name !== 'onSubmit') return false;
+    if (!sendsAt(apart, path)) return false;
+    apart.needs.add('handleSubmit');
+    sayName(apart.leaving, path, apart.names.handleSubmit);
+    return true;
+  },
+  submitForm(apart, path) {
+    // what waits for it would be told an answer
+    const alone = callOf(path)?.parentPath;
+    const isAlone = !alone || alone.isExpressionStatement() || alone.isArrowFunctionExpression();
+    if (!isAlone || !sendsAt(apart, path)) return false;
     apart.needs.add('handleSubmit');
     sayName(apart.leaving, path, apart.names.handleSubmit);
     return true;

@@ -84,7 +84,7 @@ export function blockText(block: Block, indent: string, { context, script }: Lea
   const { style } = context;
   const { call } = reactImportEdits(script, { add: [...block.hooks], drop: [] }, () => 1);
   const lead = /^([\w$]+)\.useState$/.exec(call('useState'))?.[1];
-  const named = new RegExp(`(?<![\\w$.])(?:${[...block.hooks, ...block.types].join('|')})(?=[<(])`, 'g');
+  const named = new RegExp(`(?<![\\w$.])(?:${[...block.hooks, ...block.types].join('|')})(?=[<()])`, 'g');
   const lines = block.lines.map((line) =>
     line.replace(named, (name) =>
       block.types.has(name) ? (lead === undefined ? name : `${lead}.${name}`) : call(name),

@@ -161,3 +161,18 @@ export function isGivenValuesOnly(given: NodePath, { script, site }: Leaving): b
     new RegExp(`\\b${name}\\??\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*:`).test(script.text)
   );
 }
+
+/** The parameter of the function that sends, with the statement that keeps the browser from sending the page. */
+export function sentEvent(
+  { needs, leaving }: Pick<Apart, 'needs' | 'leaving'>,
+  types: Set<string>,
+): { parameter: string; prevents: string } {
+  const alone = needs.has('submit alone') ? '?' : '';
+  const type = needs.has('submit by click') || alone !== '' ? 'SyntheticEvent' : 'FormEvent<HTMLFormElement>';
+  types.add(/^\w+/.exec(type)?.[0] ?? type);
+  const { typescript } = leaving.script;
+  return {
+    parameter: typescript ? `event${alone}: ${type}` : 'event',
+    prevents: `event${alone}.preventDefault();`,
+  };
+}

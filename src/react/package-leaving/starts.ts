@@ -27,6 +27,8 @@ export function typeOfValues(
 ): string | undefined {
   const said = (node: t.Node): string => script.text.slice(node.start ?? 0, node.end ?? 0);
   if (written) return said(written);
+  // the author says it of the object itself
+  if (start?.isTSAsExpression()) return said(start.node.typeAnnotation);
   const declared = start?.isIdentifier() ? start.scope.getBinding(start.node.name)?.path : undefined;
   const id = declared?.isVariableDeclarator() ? declared.node.id : undefined;
   if (t.isIdentifier(id) && t.isTSTypeAnnotation(id.typeAnnotation)) return said(id.typeAnnotation.typeAnnotation);
@@ -55,8 +57,10 @@ function startOf(
     const all = `{ ${[`...${start.node.name}`, ...added].join(', ')} }`;
     return added.length ? nameAbove(leaving, all, wished, type) : start.node.name;
   }
-  if (!start.isObjectExpression() || asksComponent(start, site)) return undefined;
-  return putAbove(leaving, start, wished, type, added);
+  if (asksComponent(start, site)) return undefined;
+  if (start.isTSAsExpression() && start.get('expression').isObjectExpression() && !added.length)
+    return putAbove(leaving, start, wished);
+  return start.isObjectExpression() ? putAbove(leaving, start, wished, type, added) : undefined;
 }
 
 /** What the values begin as where only the first view tells it, as an expression that is asked once. */

@@ -3,7 +3,7 @@ import { addFunction, addState, recheckLines, type Block } from '../package-leav
 import { addValues, firstOf, resetOfValues } from '../package-leaving/first-values.js';
 import type { StartedAs } from '../package-leaving/starts.js';
 import { addSchemaCheck } from '../package-leaving/schema-check.js';
-import { sendLines } from '../package-leaving/sending.js';
+import { sendLines, sentEvent } from '../package-leaving/sending.js';
 import { elementsOf, nameText } from '../package-leaving/ties.js';
 import { quoted } from '../../source/style.js';
 import { stays, textIn } from '../package-leaving/leaving.js';
@@ -213,13 +213,12 @@ function addFieldFunctions(apart: TakenApart, stated: Stated, block: Block): voi
 }
 
 function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: boolean): void {
-  const { names, needs, leaving } = apart;
+  const { names, needs } = apart;
   const { async, lines } = sendLines(apart);
-  block.types.add('FormEvent');
-  const type = leaving.script.typescript ? 'FormEvent<HTMLFormElement>' : undefined;
+  const { parameter, prevents } = sentEvent(apart, block.types);
   const focus = stated.focuses ? focusLines(apart) : [];
-  addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${typedAs('event', type)})`, [
-    'event.preventDefault();',
+  addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${parameter})`, [
+    prevents,
     ...(needs.has('submitted') ? [`${names.setSubmitted}(true);`] : []),
     ...(needs.has('attempts') ? [`${names.setAttempts}(${names.attempts} + 1);`] : []),
     ...(needs.has('failure') ? [`${names.setFailure}(${nothing(apart)});`] : []),

@@ -101,8 +101,10 @@ const calls: Readonly<Record<string, Say>> = {
     if (given?.node !== apart.send?.given.node || more.length) return false;
     if (refused && !sayRefused(apart, refused)) return false;
     apart.needs.add('handleSubmit');
-    if (attributeOf(call)?.name === 'onSubmit') {
+    const event = attributeOf(call)?.name;
+    if (event === 'onSubmit' || event === 'onClick') {
       if (!isSeenAt(apart.leaving, path, apart.names.handleSubmit)) return false;
+      if (event === 'onClick') apart.needs.add('submit by click');
       says(apart.leaving, call, apart.names.handleSubmit);
       return true;
     }
@@ -110,7 +112,10 @@ const calls: Readonly<Record<string, Say>> = {
     if (declarator.isVariableDeclarator() && given) return sayDeclared(apart, declarator, given);
     // `(event) => void handleSubmit(send)(event)`
     const outer = callOf(call);
-    if (!outer || outer.node.arguments.length !== 1) return false;
+    if (!outer || outer.node.arguments.length > 1) return false;
+    if (!outer.node.arguments.length) apart.needs.add('submit alone');
+    // it sends the values of its view
+    apart.leaving.turns.push({ path: call, does: 'reads' });
     says(apart.leaving, call, apart.names.handleSubmit);
     return true;
   },

@@ -25,7 +25,7 @@ const hooks =
   'values setValue setValues resetValues errors setErrors touched setTouched submitting setSubmitting submit';
 /** What the hooks of npm packages call theirs. */
 const packages =
-  'values setFieldValue setValues resetForm handleSubmit initialValues onSubmit useFormik defaultValues setValue getValues reset watch useForm useStore store setFieldValue start preventDefault';
+  'values setFieldValue setValues resetForm handleSubmit submitForm initialValues onSubmit useFormik defaultValues setValue getValues reset watch useForm useStore store setFieldValue start preventDefault';
 /** What a package says of a form that is said in other words without it. */
 const formik =
   'Formik FieldArray FieldArrayRenderProps push remove render FormikHelpers FormikErrors FormikTouched FormikProps FormikValues FieldProps Field FastField Form ErrorMessage useFormik getFieldProps handleChange handleBlur handleReset setFieldTouched setFieldError setStatus setSubmitting validate validateOnChange validateOnBlur validateOnMount initialStatus name type as component div input select textarea field meta error touched errors status isSubmitting setErrors helpers';
