@@ -13,7 +13,7 @@ const home = project({
     '{ "compilerOptions": { "jsx": "react-jsx", "strict": true, "target": "es2022", "moduleResolution": "bundler" } }',
 });
 /** Forms that are played each time; all of them are where `LIVELY_GRAFT_EVERY_PLAY` is set. */
-const played = names.filter((_, index) => process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined || index % 3 === 1);
+const played = names.filter((_, index) => process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined || index % 5 === 1);
 let applied: Run[];
 afterAll(() => home.remove());
 
@@ -39,8 +39,7 @@ beforeAll(async () => {
 }, 300_000);
 
 /** A form in memory on its way to one object of state: its text then, or the reasons why places stay. */
-async function left(text: string): Promise<string> {
-  const file = '/orchard/Slip.tsx';
+async function left(text: string, file = '/orchard/Slip.tsx'): Promise<string> {
   const workspace = overlaid(diskWorkspace, new Map([[file, text]]));
   const result = await rewriteForm({ file, to: 'object-state' }, workspace, { ownValueNames: [] });
   if (result.kind !== 'rewrite') return JSON.stringify(result);
@@ -155,8 +154,8 @@ describe('a form of react-hook-form', () => {
     ],
     ['an error handed on', slip('', '<Told error={errors.row} />'), /errors of the package/],
     [
-      'a check whose answer is asked',
-      slip('', '', "const ask = async () => { if (await trigger('row')) reset(); };"),
+      'a check whose answer is handed on',
+      slip('', '', "const ask = () => trigger('row').then((right) => right && reset());"),
       /trigger/,
     ],
     [
@@ -880,5 +879,180 @@ function Post({ title, form }: PostProps) {
     ],
   ])('keep it by hand %s', async (_, part, given) => {
     expect(await left(form(given, part))).toMatch(/told elsewhere|not said here without it yet/);
+  });
+});
+
+describe('components that show one field', () => {
+  const lines = {
+    formik: (line: string, drawn: string): string => `import { Form, Formik, useField } from 'formik';
+${line}
+export const Slip = ({ send }) => (
+  <Formik initialValues={{ row: '', crates: 1 }} onSubmit={(values) => send(values)}>
+    <Form>${drawn}<button>Send</button></Form>
+  </Formik>
+);
+`,
+    hookForm: (
+      line: string,
+      drawn: string,
+    ): string => `import { FormProvider, useForm, ${/useController|useFormContext/.exec(line)?.[0] ?? ''} } from 'react-hook-form';
+${line}
+export function Slip({ send }) {
+  const form = useForm({ defaultValues: { row: '', crates: 1 } });
+  return <FormProvider {...form}><form onSubmit={form.handleSubmit((slip) => send(slip))}>${drawn}<button>Send</button></form></FormProvider>;
+}
+`,
+  };
+  const useFieldLine =
+    'function Line(props) { const [field] = useField(props); return <input {...field} {...props} />; }';
+  const registerLine =
+    'function Line({ name, rules, ...rest }) { const { register } = useFormContext(); return <input {...register(name, rules)} {...rest} />; }';
+
+  const plain = '/orchard/Slip.jsx';
+
+  it.each<[string, string, RegExp]>([
+    [
+      'another form draws them too',
+      lines.formik(`${useFieldLine}\nexport const Other = () => <Line name="row" />;`, '<Line name="row" />'),
+      /others may draw it as well/,
+    ],
+    [
+      'the name is worked out',
+      lines.formik(useFieldLine, '<Line name={send.name} />'),
+      /which field it shows is told only when the form runs/,
+    ],
+    [
+      'they are spread',
+      lines.formik(useFieldLine, '<Line name="row" {...send} />'),
+      /which field it shows is told only when the form runs/,
+    ],
+    [
+      'they are given a value already',
+      lines.formik(useFieldLine, '<Line name="row" value="B7" />'),
+      /what it is given for its field is told here already/,
+    ],
+    [
+      'a property of another name says what kind of control it is',
+      lines.formik(
+        'function Line({ kind, ...rest }) { const [field] = useField(rest); return <input type={kind} {...field} {...rest} />; }',
+        '<Line name="row" kind="checkbox" />',
+      ),
+      /what <input> takes of its field is not told/,
+    ],
+    [
+      'an element makes another kind of control of them',
+      lines.formik(useFieldLine, '<Line name="row" type="checkbox" />'),
+      /what it is given for its field is told here already/,
+    ],
+    [
+      'the component asks for more than its field',
+      lines.formik(
+        'function Line(props) { const [field, meta, { setTouched }] = useField(props); return <input {...field} onBlur={() => setTouched(true)} />; }',
+        '<Line name="row" />',
+      ),
+      /helpers.setTouched of the package/,
+    ],
+    [
+      'a radio stands for one value of several',
+      lines.hookForm(
+        'function Line({ name }) { const { register } = useFormContext(); return <input type="radio" value="B7" {...register(name)} />; }',
+        '<Line name="row" />',
+      ),
+      /what <input> takes of its field is not told/,
+    ],
+    [
+      'the rule looks at a property',
+      lines.hookForm(
+        "function Line({ name, label }) { const { field } = useController({ name, rules: { required: label + '?' } }); return <input {...field} />; }",
+        '<Line name="row" label="Row" />',
+      ),
+      /the rule asks something that only this component knows/,
+    ],
+    [
+      'rules come from elsewhere',
+      lines.hookForm(`const rules = { required: 'Row?' };\n${registerLine}`, '<Line name="row" rules={rules} />'),
+      /its rules are told only when the form runs/,
+    ],
+  ])('are left by hand where %s', async (_, text, why) => {
+    expect(await left(text, plain)).toMatch(why);
+  });
+
+  it('are given what they ask for, by a name that is free', async () => {
+    const text = await left(
+      lines.formik(
+        'function Line(props) { const [field, meta] = useField(props.name); const error = meta.touched && meta.error; return <p>{error}<input {...field} /></p>; }',
+        '<Line name="row" />',
+      ),
+      plain,
+    );
+    expect(text).toContain('{ value, onChange, onBlur, touched, fieldError, ...props }');
+    expect(text).toContain('const error = touched && fieldError;');
+    // nothing ever tells an error
+    expect(text).toMatch(/name="row"\s+value=\{values\.row\}[^>]*touched=\{touched\.row\}\s*\/>/);
+  });
+
+  it('take their rules along, each for its own field', async () => {
+    const text = await left(
+      lines.hookForm(
+        registerLine,
+        `<Line name="row" rules={{ required: 'Which row?' }} /><Line name="crates" type="number" />{form.formState.errors.row?.message}`,
+      ),
+      plain,
+    );
+    expect(text).toContain("errors.row = 'Which row?';");
+    expect(text).not.toContain('errors.crates');
+    expect(text).not.toContain('rules');
+  });
+});
+
+describe('a form of react-hook-form that begins as its controls do', () => {
+  const begun = (
+    inside: string,
+    taken = 'register, handleSubmit',
+    calls = '',
+  ): string => `import { useForm } from 'react-hook-form';
+export function Slip({ send }) {
+  const { ${taken} } = useForm();
+  ${calls}
+  return <form onSubmit={handleSubmit((slip) => send(slip))}>${inside}<button>Send</button></form>;
+}
+`;
+  const row = "<input {...register('row')} />";
+
+  const plain = '/orchard/Slip.jsx';
+
+  it('says what each of them begins as', async () => {
+    const all = `${row}<input type="number" {...register('crates', { valueAsNumber: true })} /><input type="checkbox" {...register('windfall')} /><select {...register('side')}><option value="left">Left</option><option>Right</option></select>`;
+    expect(await left(begun(all), plain)).toContain("{ row: '', crates: NaN, windfall: false, side: 'left' }");
+  });
+
+  it.each<[string, RegExp, ...string[]]>([
+    ['a control comes and goes', /and not by its control alone/, `${row}{send && <input {...register('side')} />}`],
+    [
+      'a choice begins with what is worked out',
+      /and not by its control alone/,
+      "<select {...register('side')}>{send.sides}</select>",
+    ],
+    [
+      'a radio may be chosen by nobody',
+      /and not by its control alone/,
+      `<input type="radio" value="left" {...register('side')} />`,
+    ],
+    ['the page begins with a value', /register of the package/, `<input value="B7" {...register('row')} />`],
+    [
+      'the first view shows a value',
+      /watch of the package/,
+      row,
+      'register, handleSubmit, watch',
+      "const shown = watch('row');",
+    ],
+    [
+      'something asks what was changed',
+      /what is changed is told by what it begins as/,
+      `${row}{isDirty && <i>changed</i>}`,
+      'register, handleSubmit, formState: { isDirty }',
+    ],
+  ])('is left by hand where %s', async (_, why, inside = '', taken, calls) => {
+    expect(await left(begun(inside, taken, calls), plain)).toMatch(why);
   });
 });

@@ -84,6 +84,8 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   refuseLate(leaving, []);
   refuseEndless(apart);
   const block = newBlock();
+  const checks = form.options.has('validate') || form.options.has('validationSchema') || apart.ownRules.length > 0;
+  apart.errorless = !checks && !apart.needs.has('setErrors');
   const others = giveAllFields(apart, fields, block, true);
   const stated = statedIn(apart, block);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);

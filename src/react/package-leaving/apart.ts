@@ -60,6 +60,8 @@ export interface Apart {
   sendName?: string | undefined;
   /** What is sent, where that is more than the values: an expression for it. */
   sent?: string | undefined;
+  /** Nothing ever tells an error. */
+  errorless?: boolean;
   /** The function that sends comes from outside, and may look at the event as well. */
   sendsEvent?: boolean;
   /** Whether the function that sends, where it has another name for the values, says the component’s by now. */
@@ -89,7 +91,7 @@ export function apartOf(
   locals: ReadonlyMap<string, string>,
   added: readonly StartValue[] = [],
 ):
-  | Omit<Apart, 'send' | 'sendName' | 'sent' | 'sendsEvent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'>
+  | Omit<Apart, 'send' | 'sendName' | 'sent' | 'errorless' | 'sendsEvent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'>
   | undefined {
   const told = !start && added.length ? [] : startValues(start, leaving.site);
   const values = told && [...told, ...added];

@@ -34,6 +34,8 @@ export function drawnControl(
   if (!placed || !inner || depth > 3) return undefined;
   if (!takesProps(placed, site, handed)) return undefined;
   const given = givenIn(placed);
+  // what it begins with would stand beside what it shows
+  if (attributesOf(inner).some(({ name }) => /^(?:defaultValue|defaultChecked|checked)$/.test(name))) return undefined;
   if (!given || !handed.every((name) => handsOn(given, inner, name))) return undefined;
   const tag = tagOf(inner);
   const own = { ...site, script: placed.script };

@@ -255,15 +255,36 @@ export function controlAt(
   type: string | undefined,
   tag = tagOf(element),
 ): { tag: string; type: string | undefined } | undefined {
-  const own = attributesOf(element).find(({ name }) => name === 'type');
+  const attributes = attributesOf(element);
+  const own = attributes.find(({ name }) => name === 'type');
+  const begins = own?.value && own.text === undefined ? typeAsGiven(part, own.value) : undefined;
+  if (own && own.text === undefined && begins === undefined) return undefined;
   // a property decides it, which each element says for itself
-  const said = own?.text ?? type;
+  const said = own?.text ?? begins?.text ?? type;
   const control = { tag, type: said };
   const isOther =
     part.control !== undefined && (part.control.tag !== control.tag || part.control.type !== control.type);
-  if (!/^(?:input|select|textarea)$/.test(tag) || isOther) return undefined;
+  const isListed = said === 'checkbox' && attributes.some(({ name }) => name === 'value');
+  if (!/^(?:input|select|textarea)$/.test(tag) || /^(?:radio|file)$/.test(said ?? '') || isListed || isOther)
+    return undefined;
+  if (tag === 'select' && attributes.some(({ name }) => name === 'multiple')) return undefined;
   part.control = control;
   return control;
+}
+
+/** What the property `type` of a component is where its elements do not say it; undefined where something else decides. */
+function typeAsGiven({ component }: FieldComponent, value: NodePath): { text: string | undefined } | undefined {
+  const rest = restOf(component.path);
+  if (value.isMemberExpression() && t.isIdentifier(value.node.property, { name: 'type' }))
+    return t.isIdentifier(value.node.object) && value.node.object.name === rest ? { text: undefined } : undefined;
+  if (!value.isIdentifier()) return undefined;
+  const property = patternIn(component.path)
+    ?.get('properties')
+    .find((one) => t.isObjectProperty(one.node) && t.isIdentifier(one.node.key, { name: 'type' }));
+  const local = property?.isObjectProperty() ? property.node.value : undefined;
+  if (t.isIdentifier(local)) return local.name === value.node.name ? { text: undefined } : undefined;
+  const isOwn = t.isAssignmentPattern(local) && t.isIdentifier(local.left, { name: value.node.name });
+  return isOwn && t.isStringLiteral(local.right) ? { text: local.right.value } : undefined;
 }
 
 /**
@@ -365,7 +386,7 @@ export function giveFields(apart: Apart, part: FieldComponent, block: Block, blu
   const types = wanted.map((one): [string, string | undefined] => {
     const type = typeOf(apart, part, one);
     // some of its elements have nothing of it
-    const mayMiss = part.own && one === 'error' ? '?' : '';
+    const mayMiss = (part.own ?? apart.errorless) && one === 'error' ? '?' : '';
     return [(asked.get(one) ?? one) + mayMiss, type];
   });
   const untold = types.find(([, type]) => type === undefined);
@@ -400,6 +421,7 @@ function givenTo(
     if (one === 'name') return [`${name}="${field}"`];
     if (one === 'value') return [`${name}={${apart.shownValue?.(heldBy(apart, tied), field) ?? heldBy(apart, tied)}}`];
     if (one === 'error') {
+      if (apart.errorless) return [];
       needs.add('errors');
       return [`${name}={${apart.names.errors}${keptMember(apart, field)}}`];
     }

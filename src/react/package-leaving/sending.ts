@@ -1,6 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { typeMembers } from '../../source/type-members.js';
+import { expandedType, typeMembers } from '../../source/type-members.js';
 import { functionOf, type FunctionPath } from '../components.js';
 import type { Apart } from './apart.js';
 import { depthOf, isSeenAt, reindented, sayName, textIn, type Leaving } from './leaving.js';
@@ -143,8 +143,13 @@ export function relative(block: string, step: string): string[] {
 }
 
 /** Whether a function that comes from outside is said to take the values alone. */
-export function isGivenValuesOnly(given: NodePath, { script, site }: Leaving): boolean {
-  if (!given.isIdentifier() && !given.isMemberExpression()) return false;
+export function isGivenValuesOnly(given: NodePath, leaving: Leaving): boolean {
+  return takenBy(given, leaving) === 'values';
+}
+
+/** What a function that comes from outside is said to take; undefined where that is not told. */
+export function takenBy(given: NodePath, { script, site }: Leaving): 'values' | 'more' | undefined {
+  if (!given.isIdentifier() && !given.isMemberExpression()) return undefined;
   const name = given.isIdentifier()
     ? given.node.name
     : t.isIdentifier(given.node.property)
@@ -153,13 +158,16 @@ export function isGivenValuesOnly(given: NodePath, { script, site }: Leaving): b
   const binding = given.isIdentifier() ? given.scope.getBinding(name) : undefined;
   const pattern = binding?.path.isObjectPattern() ? binding.path.node.typeAnnotation : undefined;
   const told = t.isTSTypeAnnotation(pattern)
-    ? typeMembers({ node: pattern.typeAnnotation, script }, site.load).get(name)?.node
+    ? typeMembers({ node: pattern.typeAnnotation, script }, site.load).get(name)
     : undefined;
-  if (t.isTSFunctionType(told)) return told.parameters.length < 2;
-  return (
+  const type = told && expandedType(told, site.load).node;
+  if (t.isTSFunctionType(type)) return type.parameters.length < 2 ? 'values' : 'more';
+  const isHandler = t.isTSTypeReference(type) && t.isIdentifier(type.typeName, { name: 'SubmitHandler' });
+  if (isHandler) return 'more';
+  const isWritten =
     new RegExp(`\\b${name}\\??\\s*:\\s*\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*=>`).test(script.text) ||
-    new RegExp(`\\b${name}\\??\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*:`).test(script.text)
-  );
+    new RegExp(`\\b${name}\\??\\(\\s*[\\w$]+\\s*:[^,()]+\\)\\s*:`).test(script.text);
+  return isWritten ? 'values' : undefined;
 }
 
 /** The parameter of the function that sends, with the statement that keeps the browser from sending the page. */

@@ -24,7 +24,7 @@ import {
 } from '../package-leaving/leaving.js';
 import { refuseLate } from '../package-leaving/turns.js';
 import { forgetNames, planByHook, refuseUnknown, targetsOf } from '../package-leaving/hook-form.js';
-import { isGivenValuesOnly, ownBody, sayOwnValues } from '../package-leaving/sending.js';
+import { ownBody, sayOwnValues, takenBy } from '../package-leaving/sending.js';
 import { startValues } from '../package-leaving/fields.js';
 import { startedAs, typeOfValues } from '../package-leaving/starts.js';
 import { madeBy, schemaRules, schemaType, type SchemaRules } from '../package-leaving/schemas.js';
@@ -307,7 +307,10 @@ function saySender(apart: TakenApart): void {
   }
   const { fn, given } = send;
   if (!fn) {
-    apart.sendsEvent = !isGivenValuesOnly(given, leaving);
+    const takes = takenBy(given, leaving);
+    apart.sendsEvent = takes !== 'values';
+    if (takes === undefined && leaving.script.typescript)
+      stays(leaving, given, 'whether it takes more than the values is not told');
     return;
   }
   sayOwnValues(apart);

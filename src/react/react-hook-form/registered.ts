@@ -40,7 +40,9 @@ export function registers(
   },
 ): void {
   const { leaving, schema } = apart;
-  if (!rules && !schema) return;
+  // what is only said of the value’s type, or done besides, checks nothing
+  const states = rules?.node.properties.some((one) => !aboutValues(one)) === true;
+  if (!states && !schema) return;
   const ignored = schema && rules?.get('properties').find(({ node }) => !aboutValues(node));
   // the package asks its schema alone
   if (ignored) stays(leaving, ignored, 'the schema checks in place of this rule, which the package passes over');
@@ -166,6 +168,9 @@ export function sayRegistered(apart: TakenApart, path: NodePath): boolean {
   const own = new Set(attributesOf(element).map((one) => one.name));
   if (['onChange', 'onBlur', 'checked', 'ref', 'defaultValue', 'defaultChecked'].some((one) => own.has(one)))
     return false;
+  // a value of its own is what a box or a radio stands for, and what the page begins with anywhere else
+  const type = attributesOf(element).find((one) => one.name === 'type')?.text ?? drawn?.type;
+  if (own.has('value') && !/^(?:radio|checkbox)$/.test(type ?? '')) return false;
   const further = rules && memberNamed(rules, 'onChange');
   if ((row ?? apart.drawnBy) && rules && (further || memberNamed(rules, 'deps'))) return false;
   const besides = further && sayBesides(apart, field, further);

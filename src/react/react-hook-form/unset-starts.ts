@@ -59,7 +59,8 @@ function beginsAs(leaving: Leaving, element: NodePath<t.JSXElement>, rules: Node
 /** The value of the option that a choice begins with. */
 function firstOption(select: NodePath<t.JSXElement>): string | undefined {
   const [first] = select.get('children').filter((one) => !one.isJSXText() || one.node.value.trim() !== '');
-  if (!first?.isJSXElement() || tagOf(first) !== 'option') return undefined;
+  const isMany = attributesOf(select).some(({ name }) => name === 'multiple');
+  if (isMany || !first?.isJSXElement() || tagOf(first) !== 'option') return undefined;
   const attributes = attributesOf(first);
   if (attributes.some(({ name }) => name === 'disabled' || name === 'selected' || name === 'hidden')) return undefined;
   const value = attributes.find(({ name }) => name === 'value');
