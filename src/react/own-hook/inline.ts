@@ -33,7 +33,7 @@ export function writeInlined(model: FormModel, context: WriteContext, site: Form
   const componentEdits: Edit[] = [];
   const asked = taken && members && askedMembers(move, taken, members, componentEdits);
   const given = argumentEdits(move, componentEdits);
-  if (!members || !taken || !given || !asked || move.ledger.length) return leftByHand(byHandOf(move));
+  if (!members || !taken || !given || !asked || byHandOf(move).length) return leftByHand(byHandOf(move));
   nameMembers(move, asked, members);
   typeEdits(move);
   const spreads = spreadEdits(move, asked, members);
@@ -41,11 +41,11 @@ export function writeInlined(model: FormModel, context: WriteContext, site: Form
   const isWritten = (edit: Edit): boolean =>
     [...spreads.edits, call].some(({ start, end }) => edit.start >= start && edit.end <= end);
   const ownEdits = [...componentEdits.filter((edit) => !isWritten(edit)), ...spreads.edits];
-  if (move.ledger.length) return leftByHand(byHandOf(move));
+  if (byHandOf(move).length) return leftByHand(byHandOf(move));
   const lines = namedAsHere(move, bodyLines(move, given, asked, members, spreads.only));
   const spread = spreads.edits.map(({ text }) => text);
   const above = moduleParts(move, [...given.above, ...lines, ...spread].join('\n'), given.above);
-  if (move.ledger.length) return leftByHand(byHandOf(move));
+  if (byHandOf(move).length) return leftByHand(byHandOf(move));
   const indent = indentAt(script.text, hook.declaration.node.start ?? 0);
   const joint = context.style.newline + indent;
   const edits: RewritePlan['edits'] = [

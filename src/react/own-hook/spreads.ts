@@ -125,6 +125,27 @@ function attributesText(
         continue;
       }
       const text = site.script.text.slice(argument?.node.start ?? 0, argument?.node.end ?? 0);
+      if (t.isTSTypeQuery(reference.parent)) {
+        // the type of a text that is written is that text
+        if (key === undefined) return undefined;
+        inner.push({ start: reference.parent.start ?? 0, end: reference.parent.end ?? 0, text });
+        const cast = reference.findParent((one) => one.isTSAsExpression());
+        const file = hook.script.file;
+        if (cast?.isTSAsExpression())
+          move.ledger.push({
+            entry: 'carried',
+            span: { file, start: cast.node.expression.end ?? 0, end: cast.node.end ?? 0 },
+            what: hook.script.text.slice(cast.node.start ?? 0, cast.node.end ?? 0),
+            why: 'the key is written out',
+            takenOver: true,
+          });
+        continue;
+      }
+      const textOf = member?.isCallExpression() === true && t.isIdentifier(member.node.callee, { name: 'String' });
+      if (key !== undefined && textOf && reference.listKey === 'arguments') {
+        inner.push({ start: member.node.start ?? 0, end: member.node.end ?? 0, text });
+        continue;
+      }
       if (key !== undefined && member?.isObjectProperty() && member.node.computed && reference.key === 'key') {
         const open = hook.script.text.lastIndexOf('[', reference.node.start ?? 0);
         const close = hook.script.text.indexOf(']', reference.node.end ?? 0) + 1;
