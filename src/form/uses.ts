@@ -58,6 +58,8 @@ export interface ReadAllUse extends UseBase {
   named?: boolean;
   /** They stand in the list of what a hook depends on. */
   listed?: boolean;
+  /** That hook works out a value that nothing follows: how often it does makes no difference. */
+  memo?: boolean;
   /** Key of the object property whose shorthand the span is. */
   key?: string | undefined;
 }

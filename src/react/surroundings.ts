@@ -104,6 +104,25 @@ export function dependencyListAround(path: NodePath): NodePath<t.ArrayExpression
   return list.key !== 0 && /^use[A-Z]/.test(calleeName(call)) ? list : undefined;
 }
 
+/**
+ * Whether a list of dependencies only says when a value is worked out anew (`useMemo`), and nothing follows that value: no
+ * other hook lists it, and no component is handed it. How often it is worked out then makes no difference.
+ */
+export function isUnfollowedMemo(list: NodePath<t.ArrayExpression>): boolean {
+  const call = list.parentPath;
+  const declarator = call.parentPath;
+  const id = declarator?.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
+  if (!call.isCallExpression() || calleeName(call).replace(/^\w+\./, '') !== 'useMemo') return false;
+  if (!id?.isIdentifier()) return false;
+  const places = id.scope.getBinding(id.node.name)?.referencePaths ?? [];
+  return places.every((one) => {
+    const attribute = one.parentPath?.isJSXExpressionContainer() ? one.parentPath.parentPath : undefined;
+    const tag = attribute?.isJSXAttribute() ? attribute.parent : undefined;
+    const isHanded = t.isJSXOpeningElement(tag) && !(t.isJSXIdentifier(tag.name) && /^[a-z]/.test(tag.name.name));
+    return !isHanded && dependencyListAround(one) === undefined;
+  });
+}
+
 /** A setter or dispatch function where it stands in a list of dependencies. */
 export function dependencyAt(path: NodePath, file: string, where: Surrounding): DependUse | undefined {
   const list = dependencyListAround(path);

@@ -10,7 +10,7 @@ import type { AngularComponent } from '../component.js';
 import { attributeOf, elementAt, plainText } from '../form-site.js';
 import type { TemplateElement } from '../template-model.js';
 import { useEdits } from '../use-edits.js';
-import { aroundUses, textOfUse } from '../use-texts.js';
+import { aroundUses, keyed, textOfUse } from '../use-texts.js';
 import { besideOnce } from '../written-once.js';
 import { valuesRoot } from '../values-root.js';
 import {
@@ -24,6 +24,7 @@ import {
   specifierFrom,
   type FileEdit,
 } from '../writing.js';
+import { freeMember, joinedEdits, livesApart } from './apart-members.js';
 import { valuesDirective } from './directive.js';
 
 /** What the parts of the writer share. */
@@ -35,12 +36,16 @@ interface OneWayDraft {
   root: string;
   /** It is a signal already. */
   signal: boolean;
+  /** Each value lives in a member of its own until now. */
+  apart: boolean;
   printer: CodePrinter;
 }
 
 /** Writes a form whose controls are fed one way from a signal, and whose changes are fed back into it. */
 export function writeOneWay(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
-  const root = valuesRoot(model);
+  const own = valuesRoot(model);
+  const apart = own === undefined && livesApart(model, component);
+  const root = apart ? freeMember(component, context) : own;
   const unclear = unclearEntries(model, true);
   if (root === undefined || unclear.length)
     return leftByHand([
@@ -54,7 +59,8 @@ export function writeOneWay(model: FormModel, context: WriteContext, component: 
     context,
     component,
     root,
-    signal: signalArgument(component.members.get(root)) !== undefined,
+    apart,
+    signal: !apart && signalArgument(component.members.get(root)) !== undefined,
     printer: {
       textOf: (file) => context.text(file),
       uses: model.uses,
@@ -67,7 +73,7 @@ export function writeOneWay(model: FormModel, context: WriteContext, component: 
   const ledger: LedgerEntry[] = [];
   const edits: FileEdit[] = useEdits(stayingModel(draft), context, (use) => useText(use, draft), ledger);
   for (const control of model.controls) edits.push(...controlEdits(control, draft, ledger));
-  edits.push(...formEdits(draft, ledger), ...memberEdits(draft, ledger));
+  edits.push(...formEdits(draft, ledger), ...(apart ? joinedEdits(draft, ledger) : memberEdits(draft, ledger)));
   edits.push(...listEdits(draft, edits));
   for (const { span, condition } of model.rules)
     ledger.push({ entry: 'kept', span, what: condition, why: 'the attribute states it as before', untouched: true });
@@ -95,6 +101,8 @@ function called(text: string, { root, signal }: OneWayDraft): string {
 function useText(use: Use, draft: OneWayDraft): string | undefined {
   const { root, context, printer, component } = draft;
   const own = (inTemplate: boolean): string => (inTemplate ? root : `this.${root}`);
+  const joined = ({ field, key }: ReadUse, inTemplate: boolean): string =>
+    keyed(key, `${own(inTemplate)}()${accessText(field)}`);
   const read = ({ span, key }: ReadUse | ReadAllUse, inTemplate: boolean): string =>
     key === undefined
       ? called(context.text(span.file).slice(span.start, span.end), draft)
@@ -102,8 +110,8 @@ function useText(use: Use, draft: OneWayDraft): string | undefined {
   return textOfUse(
     use,
     {
-      read,
-      'read-all': read,
+      read: (one, inTemplate) => (draft.apart ? joined(one, inTemplate) : read(one, inTemplate)),
+      'read-all': (one, inTemplate) => (draft.apart ? undefined : read(one, inTemplate)),
       set({ assignments: [assignment] }, inTemplate) {
         if (!assignment || assignment.value.kind !== 'value' || draft.signal) return undefined;
         const { operator, code } = assignment.value;
@@ -128,7 +136,8 @@ function useText(use: Use, draft: OneWayDraft): string | undefined {
 }
 
 /** The keys by which the values' object knows a field. */
-function keysOf(field: string, { model, root }: OneWayDraft): string[] {
+function keysOf(field: string, { model, root, apart }: OneWayDraft): string[] {
+  if (apart) return [field];
   const value = model.fields.find(({ name }) => name === field)?.names.value ?? `${root}.${field}`;
   return value.split('.').slice(1);
 }
@@ -146,7 +155,7 @@ function unwritable(draft: OneWayDraft): LedgerEntry[] {
   const entries: LedgerEntry[] = [];
   const member = component.members.get(root)?.node;
   const value = t.isClassProperty(member) ? member.value : undefined;
-  if (!value || t.isNewExpression(value))
+  if (!draft.apart && (!value || t.isNewExpression(value)))
     entries.push(
       placeByHand(
         { ...model.span, end: model.span.start },
@@ -204,7 +213,7 @@ function controlEdits(control: Control, draft: OneWayDraft, ledger: LedgerEntry[
   if (!element || !bound) return [];
   const { component, context } = draft;
   const { file, base } = component.template.place;
-  const value = called(bound.value?.trim() ?? '', draft);
+  const value = draft.apart ? `${draft.root}()${accessText(control.field)}` : called(bound.value?.trim() ?? '', draft);
   ledger.push({ entry: 'carried', span: control.span, what: `control of ${control.field}`, why: `it shows ${value}` });
   return [
     { file, start: bound.start, end: bound.end, text: `[ngModel]="${value}"` },

@@ -12,6 +12,7 @@ import {
   dependencyAt,
   dependencyListAround,
   handlerNameAround,
+  isUnfollowedMemo,
   mayRepeat,
   readsLatest,
   surroundingOf,
@@ -366,7 +367,8 @@ function readUse(
       span: spanOf(script.file, key === undefined || !property ? member : property),
     };
   }
-  const listed = dependencyListAround(reference) !== undefined;
+  const list = dependencyListAround(reference);
+  const listed = list !== undefined;
   const pattern = member?.isVariableDeclarator() ? member.node.id : undefined;
   const named =
     (t.isObjectPattern(pattern) && !pattern.properties.some((one) => t.isRestElement(one))) ||
@@ -381,7 +383,7 @@ function readUse(
     kind: 'read-all',
     where: where(reference),
     span: spanOf(script.file, reference),
-    ...(listed ? { listed } : {}),
+    ...(listed ? { listed, memo: isUnfollowedMemo(list) } : {}),
     ...(named ? { named } : {}),
   };
 }

@@ -81,7 +81,7 @@ function unsaid(model: FormModel, context: WriteContext, calls: CallTable): Ledg
     crowded.some(({ file, start, end }) => span.file === file && span.start === start && span.end === end);
   const why = (use: Use): string | undefined => {
     if (isControlUse(use)) return undefined;
-    if (calls.shown.by === 'call' && use.kind === 'read-all' && use.listed)
+    if (calls.shown.by === 'call' && use.kind === 'read-all' && use.listed && !use.memo)
       return `${name} gives a new object of values at every view, so this would run every time`;
     if (calls.outdated && looksBack(use) && isCrowded(use))
       return `an earlier change comes before it in the same turn, and ${name} would build on the values of the last view`;
