@@ -33,11 +33,11 @@ export function propTypes(apart: TakenApart, stated: Stated, values: string): Ma
     [names.handleReset, form('FormEvent')],
     [names.reset, needs.has('resetTo') ? `(next?: ${values}) => void` : '() => void'],
   ]);
-  for (const [list, kinds] of rows) {
+  for (const list of rows.keys()) {
     if (needs.has(`change ${list}`))
       types.set(
         rowFunction(apart, 'change', list),
-        `(index: number, name: string, value: ${valueTypes(kinds)}) => void`,
+        `(index: number, name: string, value: ${valueTypes(apart, list)}) => void`,
       );
     if (needs.has(`without ${list}`)) types.set(rowFunction(apart, 'remove', list), '(index: number) => void');
   }

@@ -91,7 +91,10 @@ export function apartOf(
   locals: ReadonlyMap<string, string>,
   added: readonly StartValue[] = [],
 ):
-  | Omit<Apart, 'send' | 'sendName' | 'sent' | 'errorless' | 'sendsEvent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'>
+  | Omit<
+      Apart,
+      'send' | 'sendName' | 'sent' | 'errorless' | 'sendsEvent' | 'ownName' | 'changes' | 'numberOf' | 'listWith'
+    >
   | undefined {
   const told = !start && added.length ? [] : startValues(start, leaving.site);
   const values = told && [...told, ...added];

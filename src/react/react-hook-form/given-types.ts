@@ -34,11 +34,11 @@ export function propTypes(apart: TakenApart, stated: Stated, values: string): Ma
     [names.resetField, `(name: keyof ${values}) => void`],
     [names.reset, needs.has('resetTo') ? `(next?: ${values}) => void` : '() => void'],
   ]);
-  for (const [list, kinds] of rows)
+  for (const list of rows.keys())
     if (needs.has(`change ${list}`))
       types.set(
         rowFunction(apart, 'change', list),
-        `(index: number, name: string, value: ${valueTypes(kinds)}) => void`,
+        `(index: number, name: string, value: ${valueTypes(apart, list)}) => void`,
       );
   for (const list of lists.values()) addListTypes(types, list, memberType(values, list.name, apart.leaving));
   return types;

@@ -5,6 +5,7 @@ import type { NewValue } from '../../form/uses.js';
 import type { Rule } from '../../form/rules.js';
 import { keepApart } from './approach-words.js';
 import { formMatch, type FormMatch } from './form-match.js';
+import { laidValues } from './laid-values.js';
 import { lifeDifferences } from './same-life.js';
 import type { Caught } from './caught.js';
 import { askDifferences } from './same-asks.js';
@@ -303,6 +304,12 @@ function changesOf(model: FormModel, textOf: (file: string) => string, named: (n
     const text = valueText(value, starts.get(field), printer);
     if (text !== undefined) found.push({ field: named(field), value: text, span });
   }
+  // a signal of all values gets an object laid over them
+  for (const use of model.framework === 'angular' ? model.uses : [])
+    if (use.kind === 'set-all' && use.merge)
+      for (const { path, value } of laidValues(codeText(use.code, printer)))
+        if (model.fields.some(({ name }) => name === path))
+          found.push({ field: named(path), value: plainValue(value), span: use.span });
   return found;
 }
 
@@ -310,7 +317,11 @@ function changesOf(model: FormModel, textOf: (file: string) => string, named: (n
 function valueText(value: NewValue, start: string | undefined, printer: CodePrinter): string | undefined {
   if (value.kind === 'initial') return start;
   if (value.kind === 'from-previous') return `~`;
-  const text = (value.operator ?? '') + plain(codeText(value.code, printer)).replace(/"/g, "'");
+  return plainValue((value.operator ?? '') + codeText(value.code, printer));
+}
+
+function plainValue(code: string): string {
+  const text = plain(code).replace(/"/g, "'");
   const event = text.replace(/(?:[\w$]+\.)?(?:target|currentTarget)\.(value|checked)\b/g, '$$$1');
   if (/^\$(?:value|checked)$/.test(event)) return event;
   // other code may be said with other names; that it is there conservation looks after
