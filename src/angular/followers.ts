@@ -49,11 +49,18 @@ export function followersOf(
   for (const name of names)
     for (const path of members.get(name)?.references ?? []) {
       const around = reactiveAround(path);
-      if (around === undefined) continue;
+      if (around === undefined || isChange(path)) continue;
       const why = `${around} follows ${name}, which would no longer be a signal`;
       byHand.push(placeByHand(spanOfNode(script.file, path.node), context, why));
     }
   return { found, byHand };
+}
+
+/** Whether a place only gives a signal a new value, which follows nothing of it. */
+function isChange({ parentPath: member, key }: NodePath): boolean {
+  return (
+    member?.isMemberExpression() === true && key === 'object' && t.isIdentifier(member.node.property, { name: 'set' })
+  );
 }
 
 /** What else than a computed member follows a signal at a place. */

@@ -47,3 +47,25 @@ function asksBefore(object: t.ObjectExpression, spread: t.Node, name: string): b
     return found;
   });
 }
+
+/**
+ * What an update makes of the value of a signal, where it joins something to it: `crates.update((count) => count + 10)`.
+ * @param path the chain's start
+ */
+export function joinedValue(
+  { chain }: Pick<Reading, 'chain'>,
+  path: NodePath | undefined,
+): { code: Code; operator: string } | undefined {
+  const call = path?.findParent((parent) => parent.isCallExpression());
+  const fn = call?.isCallExpression() ? call.node.arguments[0] : undefined;
+  const [parameter] = t.isArrowFunctionExpression(fn) ? fn.params : [];
+  const body = t.isArrowFunctionExpression(fn) ? fn.body : undefined;
+  if (chain.links[1]?.key !== 'update' || !t.isIdentifier(parameter) || !t.isBinaryExpression(body)) return undefined;
+  if (!t.isIdentifier(body.left, { name: parameter.name }) || !/^[-+*/%]$/.test(body.operator)) return undefined;
+  let asks = false;
+  t.traverseFast(body.right, (node) => {
+    asks ||= t.isIdentifier(node, { name: parameter.name });
+  });
+  const { start, end } = body.right;
+  return asks ? undefined : { code: codeOf(chain.file, { start: start ?? 0, end: end ?? 0 }), operator: body.operator };
+}

@@ -12,10 +12,10 @@ export function livesApart({ fields, controls }: FormModel, { members }: Angular
   const edited = fields.filter(({ name }) => controls.some(({ field }) => field === name));
   return (
     edited.length > 0 &&
-    fields.every(({ name, names, kind }) => {
-      const own = names.value ?? name;
-      return !name.includes('.') && kind !== 'list of rows' && own === name && members.has(own);
-    })
+    fields.every(
+      ({ name, names, kind }) =>
+        !name.includes('.') && kind !== 'list of rows' && names.value !== undefined && members.has(names.value),
+    )
   );
 }
 

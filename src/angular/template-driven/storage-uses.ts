@@ -1,10 +1,10 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { spanOfNode, type Hole } from '../../form/code.js';
-import type { Use } from '../../form/uses.js';
+import type { NewValue, Use } from '../../form/uses.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
 import { codeOf } from '../class-reading.js';
-import { signalChange } from '../signal-changes.js';
+import { joinedValue, signalChange } from '../signal-changes.js';
 import { allUse, fieldUse, setUse } from '../uses.js';
 import { listUse } from './rows.js';
 import { linksOf } from './storage.js';
@@ -72,17 +72,15 @@ function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): 
     const setter = chain.links[1];
     const [value] = setter?.call?.arguments ?? [];
     const single = own.find(({ storage }) => storage?.keys.length === 0);
-    if (setter?.key === 'set' && value && single) {
+    const joined = setter?.key === 'update' && single ? joinedValue(here, path) : undefined;
+    const given: NewValue | undefined = joined
+      ? { kind: 'value', ...joined }
+      : setter?.key === 'set' && value
+        ? { kind: 'value', code: codeOf(chain.file, value) }
+        : undefined;
+    if (setter && single && given) {
       const statement = chain.ending.kind === 'statement' ? chain.ending.statement : undefined;
-      draft.uses.push(
-        setUse(
-          here,
-          single.name,
-          { kind: 'value', code: codeOf(chain.file, value) },
-          { start: chain.start, end: setter.end },
-          statement,
-        ),
-      );
+      draft.uses.push(setUse(here, single.name, given, { start: chain.start, end: setter.end }, statement));
       return;
     }
     const whole = single ? undefined : signalChange(here, 1, path);

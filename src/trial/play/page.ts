@@ -116,10 +116,15 @@ export function labelOf(control: Element): string {
     control.getAttribute('aria-label') ||
     label ||
     control.getAttribute('placeholder') ||
-    control.getAttribute('name') ||
+    ownName(control) ||
     control.id ||
     control.tagName.toLowerCase()
   );
+}
+
+/** The name that the author gave a control; a form over a signal writes it with a number of its own in front. */
+function ownName(control: Element): string | null {
+  return control.getAttribute('name')?.replace(/^ng\.form\d+\./, '') ?? null;
 }
 
 /** The words on a button. */
@@ -155,7 +160,7 @@ export function findControl(window: DOMWindow, wanted: string): HTMLInputElement
       [...(control.labels ?? [])].some((label) => sameWords(tidy(label.textContent), wanted)),
     ) ??
     controls.find((control) =>
-      [control.getAttribute('aria-label'), control.getAttribute('placeholder'), control.getAttribute('name')].some(
+      [control.getAttribute('aria-label'), control.getAttribute('placeholder'), ownName(control)].some(
         (text) => text !== null && sameWords(text, wanted),
       ),
     ) ??
