@@ -882,6 +882,19 @@ function Post({ title, form }: PostProps) {
   });
 });
 
+describe('rows of formik whose control gives numbers', () => {
+  it('are changed by a function that takes them', async () => {
+    const text = await left(`import { Field, FieldArray, Form, Formik } from 'formik';
+interface Slip { lines: { what: string; kilos: number | '' }[] }
+const first: Slip = { lines: [{ what: '', kilos: '' }] };
+export function Slip({ send }: { send: (slip: Slip) => void }) {
+  return <Formik initialValues={first} onSubmit={(values) => send(values)}>{({ values }) => <Form><FieldArray name="lines">{() => <>{values.lines.map((line, index) => <p key={index}><Field name={\`lines.\${index}.what\`} /><Field type="number" name={\`lines.\${index}.kilos\`} /></p>)}</>}</FieldArray><button>Send</button></Form>}</Formik>;
+}
+`);
+    expect(text).toContain('value: string | number)');
+  });
+});
+
 describe('components that show one field', () => {
   const lines = {
     formik: (line: string, drawn: string): string => `import { Form, Formik, useField } from 'formik';
