@@ -172,19 +172,29 @@ function sayCall(apart: TakenApart, part: FieldComponent, { parts, statement, gi
   );
   const keys = ['field', 'meta', 'helpers'];
   parts.forEach((target, index) => {
-    const key = keys[index] ?? '';
-    if (target?.isIdentifier()) sayObject(apart, part, key, target, type);
-    else if (target?.isObjectPattern()) {
-      for (const [name, local] of takenApart(target)) {
-        if (!local.isIdentifier()) stays(leaving, local, 'what it takes is no plain name');
-        else
-          for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path, type);
-      }
-    } else if (target) stays(leaving, target, 'what it takes is no plain name');
+    if (target) sayTarget(apart, part, keys[index] ?? '', target, type);
   });
   const { start, end } = given.node;
   otherwise(leaving, [start, end], given.parent, 'each element says which field it shows, and is given it');
   takeStatement(leaving, statement);
+}
+
+/** What a component does with a part of its field: with the whole of it, or with members taken apart. */
+function sayTarget(
+  apart: TakenApart,
+  part: FieldComponent,
+  key: string,
+  target: NodePath,
+  type: string | undefined,
+): void {
+  const { leaving } = part;
+  if (target.isIdentifier()) {
+    sayObject(apart, part, key, target, type);
+    return;
+  }
+  for (const [name, local] of target.isObjectPattern() ? takenApart(target) : [[undefined, target] as const])
+    if (!local.isIdentifier()) stays(leaving, local, 'what it takes is no plain name');
+    else for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path, type);
 }
 
 function sayObject(
@@ -201,16 +211,8 @@ function sayObject(
     if (key === 'field' && parent?.isJSXSpreadAttribute()) saySpread(part, parent, type, true);
     else if (parent?.isVariableDeclarator() && reference.key === 'init') {
       const target = parent.get('id') as NodePath;
-      if (!target.isObjectPattern()) {
-        stays(leaving, reference, 'it is handed on as a whole');
-        continue;
-      }
       forgetNames(leaving, [target]);
-      for (const [name, local] of takenApart(target)) {
-        if (!local.isIdentifier()) stays(leaving, local, 'what it takes is no plain name');
-        else
-          for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path, type);
-      }
+      sayTarget(apart, part, key, target, type);
       takeStatement(leaving, parent.parentPath);
     } else if (parent && isMember && t.isIdentifier((parent.node as t.MemberExpression).property)) {
       const { property } = parent.node as t.MemberExpression;

@@ -9,13 +9,13 @@ import { exportedAs } from '../exported-names.js';
 import { callsOf, importOfTag } from '../hook-calls.js';
 import { attributesOf, tagOf, type JsxAttribute } from '../jsx-controls.js';
 import { pascal } from '../form-names.js';
-import type { Apart, Kind } from './apart.js';
+import { pairOf, valuesWith, type Apart, type Kind } from './apart.js';
 import { newBlock, planOf, type Block } from './block.js';
 import { componentOf, drawnOf } from './drawn-components.js';
 import { patternIn, restOf, sayPattern, sayType, sayTypeOf } from './given-props.js';
 import { asAttributes, sayName, says, saysAt, stays, takeAttribute, type Leaving } from './leaving.js';
 import { isField, keptMember } from './nested.js';
-import { elementsOf, heldBy, tiedBy, type Tied } from './ties.js';
+import { elementsOf, heldBy, nameText, tiedBy, type Tied } from './ties.js';
 
 /** What a component asks of its field: by these names it is given that as properties. */
 export type Asked = 'name' | 'value' | 'checked' | 'onChange' | 'onBlur' | 'setValue' | 'error' | 'touched';
@@ -150,6 +150,16 @@ export function fieldComponent(
     focused: false,
     control: undefined,
   };
+}
+
+/** A component that is handed something of a field by the package: it is given the field’s name anew. */
+export function handedComponent(
+  apart: Apart,
+  drawn: DrawnComponent,
+  files: Map<string, Leaving>,
+  fieldAt: (element: NodePath<t.JSXElement>) => ShownField | undefined,
+): FieldComponent | undefined {
+  return fieldComponent(apart, drawn, { property: undefined, text: 'name', rest: undefined }, files, fieldAt);
 }
 
 function namedField(apart: Apart, element: NodePath<t.JSXElement>, { property }: Named): ShownField | undefined {
@@ -451,11 +461,9 @@ function ownGiven(
 }
 
 function setterOf(apart: Apart, { field }: Tied): string {
-  const [head = ''] = field.split('.');
-  const local = /^[\w$]+$/.test(head) && !field.includes('.') ? head : 'value';
-  const pair = local === field ? field : undefined;
-  const next = pair ?? `${field}: value`;
-  return `(${local}) => ${apart.changes(`{ ...${apart.names.values}, ${next} }`, `'${field}'`)}`;
+  const local = /^[\w$]+$/.test(field) ? field : 'value';
+  const next = valuesWith(apart, pairOf(field, local, apart.names.values));
+  return `(${local}) => ${apart.changes(next, nameText(apart, field))}`;
 }
 
 const types: Partial<Record<Kind, string>> = { text: 'string', flag: 'boolean', list: 'string[]', number: 'number' };

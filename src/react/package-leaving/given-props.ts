@@ -24,6 +24,18 @@ export function patternIn(component: NodePath): NodePath<t.ObjectPattern> | unde
   return id?.isObjectPattern() ? id : undefined;
 }
 
+/** A property that a component takes apart, with the name that it gets there. */
+export function takenProperty(
+  component: NodePath,
+  name: string,
+): { property: NodePath<t.ObjectProperty>; local: NodePath<t.Identifier> } | undefined {
+  const property = patternIn(component)
+    ?.get('properties')
+    .find((one) => t.isObjectProperty(one.node) && t.isIdentifier(one.node.key, { name }));
+  const local = property?.isObjectProperty() ? (property.get('value') as NodePath) : undefined;
+  return property?.isObjectProperty() && local?.isIdentifier() ? { property, local } : undefined;
+}
+
 /** The name of all that a component is given, or of what it does not take apart of it. */
 export function restOf(component: NodePath): string | undefined {
   const pattern = patternIn(component);

@@ -3,12 +3,12 @@ import * as t from '@babel/types';
 import type { Placed } from '../../source/behind-names.js';
 import { attributesOf, type JsxAttribute } from '../jsx-controls.js';
 import {
-  fieldComponent,
+  handedComponent,
   ownComponents,
   type DrawnComponent,
   type FieldComponent,
 } from '../package-leaving/field-components.js';
-import { membersOf, nameOfMember, patternIn } from '../package-leaving/given-props.js';
+import { membersOf, nameOfMember, takenProperty } from '../package-leaving/given-props.js';
 import { forgetNames } from '../package-leaving/hook-form.js';
 import { referencesTo, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
@@ -99,26 +99,12 @@ function handedPart(
 ): FieldComponent | undefined {
   const by = new Map(drawn.drawn.map((element, index) => [element.node, handed[index]]));
   const shown = drawn.drawn.filter((element) => by.get(element.node));
-  const part = fieldComponent(
-    apart,
-    drawn,
-    { property: undefined, text: 'name', rest: undefined },
-    files,
-    (element) => {
-      const own = by.get(element.node) ?? handed.find((one) => one !== undefined);
-      return own && { field: own.field, name: own.attribute };
-    },
-  );
+  const part = handedComponent(apart, drawn, files, (element) => {
+    const own = by.get(element.node) ?? handed.find((one) => one !== undefined);
+    return own && { field: own.field, name: own.attribute };
+  });
   if (part) part.drawn = part.drawn.filter(({ element }) => shown.some(({ node }) => node === element.node));
   return part;
-}
-
-/** The place where a component takes a property apart. */
-function takenIn({ path }: Placed, name: string): NodePath<t.ObjectProperty> | undefined {
-  const found = patternIn(path)
-    ?.get('properties')
-    .find((one) => t.isObjectProperty(one.node) && t.isIdentifier(one.node.key, { name }));
-  return found?.isObjectProperty() ? found : undefined;
 }
 
 function sayRegistering(
@@ -128,16 +114,15 @@ function sayRegistering(
   property: string,
   handed: readonly (HandedField | undefined)[],
 ): void {
-  const taken = takenIn(placed, property);
-  const local = taken?.get('value') as NodePath | undefined;
-  if (!taken || !local?.isIdentifier()) {
+  const taken = takenProperty(placed.path, property);
+  if (!taken) {
     stays(apart.leaving, part.component.path, 'what it takes has no plain name');
     return;
   }
-  part.handed.push(taken);
+  part.handed.push(taken.property);
   part.gone.add(property);
-  forgetNames(part.leaving, [local]);
-  sayGiven(apart, part, 'field', local);
+  forgetNames(part.leaving, [taken.local]);
+  sayGiven(apart, part, 'field', taken.local);
   notesFocusOf(apart, part);
   for (const one of handed) {
     if (!one) continue;
@@ -165,9 +150,8 @@ function sayHandedError(
   handed: readonly (HandedField | undefined)[],
 ): void {
   const { leaving } = part;
-  const taken = takenIn(placed, property);
-  const local = taken?.get('value') as NodePath | undefined;
-  if (!taken || !local?.isIdentifier()) {
+  const local = takenProperty(placed.path, property)?.local;
+  if (!local) {
     stays(apart.leaving, part.component.path, 'what it takes has no plain name');
     return;
   }

@@ -3,13 +3,13 @@ import * as t from '@babel/types';
 import { attributesOf } from '../jsx-controls.js';
 import {
   asks,
-  fieldComponent,
+  handedComponent,
   ownComponents,
   type Asked,
   type DrawnComponent,
   type FieldComponent,
 } from '../package-leaving/field-components.js';
-import { patternIn } from '../package-leaving/given-props.js';
+import { takenProperty } from '../package-leaving/given-props.js';
 import { forgetNames } from '../package-leaving/hook-form.js';
 import { referencesTo, says, stays, textIn, type Leaving } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
@@ -28,17 +28,11 @@ export function sayHandedFields(apart: TakenApart, files: Map<string, Leaving>):
     if (!first) return [];
     for (const one of own) if (one) said.add(one.at.node);
     const property = attributeOf(first.at)?.name ?? '';
-    const part = fieldComponent(
-      apart,
-      drawn,
-      { property: undefined, text: 'name', rest: undefined },
-      files,
-      (element) => {
-        const field = handed.find((one) => one.element.node === element.node)?.own.name;
-        const name = attributesOf(element).find((one) => one.name === property);
-        return field === undefined || !name ? undefined : { field, name };
-      },
-    );
+    const part = handedComponent(apart, drawn, files, (element) => {
+      const field = handed.find((one) => one.element.node === element.node)?.own.name;
+      const name = attributesOf(element).find((one) => one.name === property);
+      return field === undefined || !name ? undefined : { field, name };
+    });
     if (!part || !sayTaken(part, drawn, property)) return [];
     part.own = ownWords(apart, part);
     return [part];
@@ -51,19 +45,16 @@ export function sayHandedFields(apart: TakenApart, files: Map<string, Leaving>):
 /** What the component does with the field that it is handed. */
 function sayTaken(part: FieldComponent, { placed }: DrawnComponent, property: string): boolean {
   const { leaving } = part;
-  const taken = patternIn(placed.path)
-    ?.get('properties')
-    .find((one) => t.isObjectProperty(one.node) && t.isIdentifier(one.node.key, { name: property }));
-  const local = taken?.isObjectProperty() ? (taken.get('value') as NodePath) : undefined;
-  if (!taken?.isObjectProperty() || !local?.isIdentifier()) {
+  const taken = takenProperty(placed.path, property);
+  if (!taken) {
     stays(leaving, part.component.path, 'what it takes has no plain name');
     return false;
   }
-  part.handed.push(taken);
+  part.handed.push(taken.property);
   part.gone.add(property);
-  forgetNames(leaving, [local]);
+  forgetNames(leaving, [taken.local]);
   const words = wordsIn(part);
-  for (const reference of referencesTo(leaving, local)) sayWords(words, reference, []);
+  for (const reference of referencesTo(leaving, taken.local)) sayWords(words, reference, []);
   return true;
 }
 
