@@ -7,6 +7,7 @@ import { drawnOf } from '../package-leaving/drawn-components.js';
 import {
   callingComponents,
   controlAt,
+  ensureName,
   fieldComponent,
   namedBy,
   sayAsked,
@@ -249,6 +250,7 @@ function sayMember(
       own?.name === event &&
       (!call || (fn?.isFunction() && sameName(call.node.arguments[0], fn.node.params[0]) && !call.node.arguments[1]));
     if (own && isEvent && controlAt(part, own.element, type)) {
+      ensureName(part, own.element);
       sayAsked(part, path, event);
       return;
     }

@@ -20,6 +20,8 @@ export interface FormNames extends PlainNames {
 export interface TakenApart extends Apart {
   form: FormikForm;
   names: FormNames;
+  /** Whether something of the page asks if it is being sent. */
+  asksSubmitting: boolean;
   /** Where a component that the form is handed to is drawn. */
   drawnBy?: { apart: TakenApart; element: NodePath<t.JSXElement> };
   /** Members that the function which sends is given, by the callee. */

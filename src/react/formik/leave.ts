@@ -57,7 +57,6 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   const apart = apartFrom(leaving, form);
   if (!apart) return leftByHand(leaving.ledger);
   sayMoments(apart);
-  sayHelpers(apart);
   const parts = givenParts(
     apart,
     handsOn,
@@ -70,6 +69,10 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
     form.element?.path,
   );
   refuseUnknown(leaving, form, known);
+  apart.asksSubmitting = [form.taken, ...parts.map(({ taken }) => taken)].some(({ places }) =>
+    places.some(({ member }) => member === 'isSubmitting'),
+  );
+  sayHelpers(apart);
   sayPlaces(apart, form.element?.path ?? site.component.path);
   for (const part of parts) {
     sayPlaces(part.apart, part.component.path);
@@ -132,6 +135,7 @@ function apartFrom(leaving: Leaving, form: FormikForm): TakenApart | undefined {
     names,
     helped: new Map(),
     watched: new Map(),
+    asksSubmitting: false,
     ownRules: [],
     asked: [],
     send: senderOf(form),

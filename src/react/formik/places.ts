@@ -1,7 +1,17 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { callOf, type MemberPlace } from '../package-leaving/members.js';
-import { asAttributes, isSeenAt, referencesTo, sayName, says, stays, textIn } from '../package-leaving/leaving.js';
+import { otherwise } from '../package-leaving/conditions.js';
+import {
+  asAttributes,
+  isSeenAt,
+  referencesTo,
+  sayName,
+  says,
+  stays,
+  takeStatement,
+  textIn,
+} from '../package-leaving/leaving.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { keyText } from '../package-leaving/apart.js';
 import { groupsOf, isField, keptMember } from '../package-leaving/nested.js';
@@ -265,13 +275,25 @@ const calls: Readonly<Record<string, Say>> = {
       apart.needs.add('status');
       return `${apart.names.setStatus}(${next ? textIn(apart.leaving, next) : 'undefined'})`;
     }),
-  setSubmitting: (apart, path) =>
-    sayCall(path, apart, (call) => {
+  setSubmitting(apart, path) {
+    const statement = callOf(path)?.parentPath;
+    if (!apart.asksSubmitting && statement?.isExpressionStatement()) {
+      otherwise(
+        apart.leaving,
+        [statement.node.start, statement.node.end],
+        statement.node,
+        'nothing asks whether it is being sent',
+      );
+      takeStatement(apart.leaving, statement);
+      return true;
+    }
+    return sayCall(path, apart, (call) => {
       const [next] = call.get('arguments') as (NodePath | undefined)[];
       if (!next) return undefined;
       apart.needs.add('submitting');
       return `${apart.names.setSubmitting}(${textIn(apart.leaving, next)})`;
-    }),
+    });
+  },
   resetForm(apart, path) {
     const call = callOf(path);
     if (!call) {

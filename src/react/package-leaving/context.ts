@@ -6,7 +6,7 @@ import { parseScript } from '../../source/script.js';
 import { componentsOf } from '../components.js';
 import { attributesOf } from '../jsx-controls.js';
 import { exportedAs } from '../exported-names.js';
-import { importOfTag } from '../hook-calls.js';
+import { takersOf } from './drawn-components.js';
 import { newBlock, planOf, type Block } from './block.js';
 import {
   drawnText,
@@ -107,17 +107,14 @@ function takeHanded({ handed }: ContextPart, { leaving, form }: Handing): void {
 
 /** Whether nothing else of the project draws a component: neither its own file, nor the form’s, nor another one. */
 function isDrawnOnce({ site, component }: ContextPart, element: NodePath<t.JSXElement>, leaving: Leaving): boolean {
-  const { context, script } = leaving;
   const tag = element.get('openingElement').get('name') as NodePath<t.JSXIdentifier>;
   const drawn = tag.scope.getBinding(tag.node.name);
   const own = site.script.program.scope.getBinding(component.name);
   if (usesOf(drawn) !== 1 || (own && own !== drawn && usesOf(own) > 0)) return false;
   const exported = exportedAs(site.script, component.name);
-  const imported = importOfTag(tag)?.name;
   // nobody can say who else draws it where nothing tells where the project ends
-  return [exported, imported].every(
-    (name) => name === undefined || context.importers(site.script.file, name)?.every((file) => file === script.file),
-  );
+  if (exported === undefined) return site.script.file === leaving.script.file;
+  return takersOf(leaving, site.script.file, exported)?.every((file) => file === leaving.script.file) === true;
 }
 
 /** At how many places of its file a component is drawn, or given to something that is no wrapper of it. */

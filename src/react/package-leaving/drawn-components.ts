@@ -103,3 +103,50 @@ export function drawsOne(
   });
   return found;
 }
+
+/**
+ * The files of the project that take an exported component, through files that only hand it on.
+ * @returns undefined where the project cannot be searched
+ */
+export function takersOf(
+  leaving: Pick<Leaving, 'context' | 'site'>,
+  file: string,
+  name: string,
+  depth = 0,
+): string[] | undefined {
+  const { context, site } = leaving;
+  const importers = context.importers(file, name);
+  if (!importers || depth > 4) return importers;
+  const found: string[] = [];
+  for (const importer of importers) {
+    const handed = handedOnAs(importer, file, name, context, site);
+    if (!handed.length) found.push(importer);
+    for (const other of handed) {
+      const further = takersOf(leaving, importer, other, depth + 1);
+      if (!further) return undefined;
+      found.push(...further);
+    }
+  }
+  return found;
+}
+
+/** The names under which a file hands on what another one exports; none where it takes that itself as well. */
+function handedOnAs(
+  importer: string,
+  file: string,
+  name: string,
+  context: Leaving['context'],
+  { load }: FormSite,
+): string[] {
+  const isFrom = (module: string): boolean => load(importer, module)?.file === file;
+  const names: string[] = [];
+  for (const node of context.script(importer).ast.program.body) {
+    if (t.isImportDeclaration(node) && isFrom(node.source.value)) return [];
+    if (t.isExportAllDeclaration(node) && name !== 'default' && isFrom(node.source.value)) names.push(name);
+    if (!t.isExportNamedDeclaration(node) || !node.source || !isFrom(node.source.value)) continue;
+    for (const one of node.specifiers)
+      if (t.isExportSpecifier(one) && one.local.name === name)
+        names.push(t.isIdentifier(one.exported) ? one.exported.name : one.exported.value);
+  }
+  return names;
+}

@@ -6,12 +6,12 @@ import { styleOf } from '../../source/style.js';
 import type { FormSite } from '../approach.js';
 import { componentsOf, type Component } from '../components.js';
 import { exportedAs } from '../exported-names.js';
-import { callsOf, importOfTag } from '../hook-calls.js';
+import { callsOf } from '../hook-calls.js';
 import { attributesOf, tagOf, type JsxAttribute } from '../jsx-controls.js';
 import { pascal } from '../form-names.js';
 import { pairOf, valuesWith, type Apart, type Kind } from './apart.js';
 import { newBlock, planOf, type Block } from './block.js';
-import { componentOf, drawnOf } from './drawn-components.js';
+import { componentOf, drawnOf, takersOf } from './drawn-components.js';
 import { patternIn, restOf, sayPattern, sayType, sayTypeOf } from './given-props.js';
 import { asAttributes, sayName, says, saysAt, stays, takeAttribute, type Leaving } from './leaving.js';
 import { isField, keptMember } from './nested.js';
@@ -53,6 +53,8 @@ export interface FieldComponent {
     expression(what: Asked, field: string): string | undefined;
     type(what: Asked): string | undefined;
   };
+  /** Controls that were given a name. */
+  namedControls: Set<t.Node>;
   /** The package gives its control the focus. */
   focused: boolean;
   /** The control of the page that it draws, where it draws one. */
@@ -147,6 +149,7 @@ export function fieldComponent(
     handed: [],
     gone: new Set(),
     asked: new Map(),
+    namedControls: new Set(),
     focused: false,
     control: undefined,
   };
@@ -187,7 +190,7 @@ function isDrawnHereAlone(
   { name }: Component,
   own: Leaving,
   drawn: readonly NodePath<t.JSXElement>[],
-  { context, script }: Leaving,
+  leaving: Leaving,
 ): boolean {
   const tags = drawn.map((one) => one.get('openingElement').get('name') as NodePath<t.JSXIdentifier>);
   const nodes = new Set<t.Node>(tags.map(({ node }) => node));
@@ -208,10 +211,8 @@ function isDrawnHereAlone(
       if (!nodes.has(one.node) && !isPlain) return false;
     }
   const exported = exportedAs(own.script, name);
-  const imported = tags.map((tag) => importOfTag(tag)?.name);
-  return [exported, ...imported].every(
-    (one) => one === undefined || context.importers(own.script.file, one)?.every((file) => file === script.file),
-  );
+  if (exported === undefined) return own.script.file === leaving.script.file;
+  return takersOf(leaving, own.script.file, exported)?.every((file) => file === leaving.script.file) === true;
 }
 
 /**
@@ -343,6 +344,21 @@ export function tiedIn(
   return [...name, ...given.map((one, index) => `${one}={${names[index] ?? one}}`)];
 }
 
+/** Gives a control the name of its field where it has none: events, and what looks for a control, tell it by that. */
+export function ensureName(part: FieldComponent, element: NodePath<t.JSXElement>): void {
+  const { leaving, named, namedControls } = part;
+  const { openingElement } = element.node;
+  const hasName = attributesOf(element).some(({ name }) => name === 'name');
+  const hasRest = openingElement.attributes.some(
+    (one) => t.isJSXSpreadAttribute(one) && t.isIdentifier(one.argument) && one.argument.name === named.rest,
+  );
+  if (hasName || hasRest || namedControls.has(element.node)) return;
+  namedControls.add(element.node);
+  const name = named.property === undefined ? asks(part, 'name', element) : named.text;
+  const at = openingElement.name.end ?? 0;
+  if (name !== undefined) saysAt(leaving, at, at, ` name={${name}}`);
+}
+
 /** Gives every element of a component what that asks for, and the component its properties. */
 export function giveFields(apart: Apart, part: FieldComponent, block: Block, blurs: boolean): void {
   const { component, leaving: own, asked, handed, gone, control } = part;
@@ -421,7 +437,9 @@ function givenTo(
 ): string[] | undefined {
   const { field } = tied;
   const needsTies = wanted.some((one) => /^(?:checked|onChange|onBlur)$/.test(one));
-  const ties = needsTies ? tiedBy(apart, tied, new Set(), blurs) : [];
+  // what it does not ask for needs no function of the form
+  const without = new Set(wanted.includes('onChange') ? [] : ['onChange']);
+  const ties = needsTies ? tiedBy(apart, tied, without, blurs) : [];
   if (!ties) return undefined;
   const { needs } = apart;
   return wanted.flatMap((one): string[] => {

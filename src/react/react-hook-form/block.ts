@@ -50,7 +50,9 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   if (needs.has('submitting')) addState(block, [names.submitting, names.setSubmitting], undefined, 'false');
   if (needs.has('attempts')) addState(block, [names.attempts, names.setAttempts], undefined, '0');
   const referred = [
-    ...(stated.focuses || needs.has('focusField') ? [{ name: names.formRef, element: 'HTMLFormElement' }] : []),
+    ...((stated.focuses || needs.has('focusField')) && !needs.has('own reference')
+      ? [{ name: names.formRef, element: 'HTMLFormElement' }]
+      : []),
     ...apart.references.values(),
   ];
   for (const { name, element } of referred) {

@@ -5,6 +5,7 @@ import { typeMembers } from '../../source/type-members.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { importOfTag } from '../hook-calls.js';
 import { pairOf, valuesWith } from '../package-leaving/apart.js';
+import { otherwise } from '../package-leaving/conditions.js';
 import {
   asAttributes,
   drawnText,
@@ -189,6 +190,8 @@ function sayChange(apart: TakenApart, path: NodePath, field: string): void {
     if (!next || more.length) stays(leaving, call, 'it is not given one value');
     else {
       leaving.turns.push({ path: call, does: 'whole' });
+      const { start, end } = call.node.callee;
+      otherwise(leaving, [start, end], call.node, 'a function of the form’s own sets the value');
       says(leaving, call, () => changed(textIn(leaving, next)));
     }
     return;

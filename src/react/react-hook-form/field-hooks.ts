@@ -9,6 +9,7 @@ import {
   asks,
   callingComponents,
   controlAt,
+  ensureName,
   fieldComponent,
   namedBy,
   sayAsked,
@@ -192,7 +193,7 @@ function sayHook(apart: TakenApart, part: FieldComponent, hook: FieldHook): void
       given.map(([, target]) => target),
     );
     for (const [key, target] of given) sayGiven(apart, part, key ?? '', target);
-    for (const one of call.node.arguments)
+    for (const one of [...call.node.arguments, ...given.map(([, target]) => target.node)])
       otherwise(leaving, [one.start, one.end], call.node, 'each element says which field it shows, and is given it');
   } else if (statement) {
     forgetNames(leaving, [
@@ -331,6 +332,7 @@ function sayHandler(apart: TakenApart, part: FieldComponent, member: string, pat
   const at = attributeOf(path);
   const call = callOf(path);
   const isNative = at !== undefined && controlAt(part, at.element, undefined) !== undefined;
+  if (isNative && /^field\.(?:ref|onBlur|onChange)$/.test(member)) ensureName(part, at.element);
   if (member === 'field.ref' && at && isNative) {
     part.focused = true;
     takeAttribute(leaving, path);
@@ -363,6 +365,8 @@ function saySetter(
   const set = call && value && !isEvent ? asks(part, 'setValue', path) : undefined;
   if (!call || !value || set === undefined) return false;
   leaving.turns.push({ path: call, does: 'whole' });
+  const { start, end } = call.node.callee;
+  otherwise(leaving, [start, end], call.node, 'a function of the form’s own sets the value');
   says(leaving, call, () => `${set}(${textIn(leaving, value)})`);
   return true;
 }

@@ -8,7 +8,7 @@ import { typeMembers } from '../../source/type-members.js';
 import type { FormSite } from '../approach.js';
 import { functionOf } from '../components.js';
 import { pascal } from '../form-names.js';
-import { calledImport, callsOf } from '../hook-calls.js';
+import { calledImport, callsOf, isReactHook } from '../hook-calls.js';
 import { groupsOf, nestedFields } from '../package-leaving/nested.js';
 import { attributesOf } from '../jsx-controls.js';
 import { apartOf, namedAs, type PlainNames } from '../package-leaving/apart.js';
@@ -277,9 +277,23 @@ function holdsAtFirst({ leaving, form, names }: TakenApart, condition: string): 
   return isSet === (not === '');
 }
 
+/** Whether a name is a reference that the component made: `useRef(null)`. */
+function isReference(path: NodePath<t.Identifier>): boolean {
+  const declared = path.scope.getBinding(path.node.name)?.path;
+  const init = declared?.isVariableDeclarator() ? (declared.get('init') as NodePath) : undefined;
+  return init?.isCallExpression() === true && isReactHook(init, 'useRef');
+}
+
 /** The page’s form is looked into when a wrong control gets the focus. */
-function sayFormElement({ leaving, names }: TakenApart, { region }: FormSite): void {
+function sayFormElement(apart: TakenApart, { region }: FormSite): void {
+  const { leaving, names, needs } = apart;
   const element = region.element;
+  const own = element && attributesOf(element).find(({ name }) => name === 'ref')?.value;
+  if (own?.isIdentifier() && isReference(own)) {
+    names.formRef = own.node.name;
+    needs.add('own reference');
+    return;
+  }
   if (!element || attributesOf(element).some(({ name }) => name === 'ref')) {
     stays(
       leaving,

@@ -9,6 +9,7 @@ import { callOf, type MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, heldBy, isTested, nameText } from '../package-leaving/ties.js';
 import { functionOf } from '../components.js';
 import { groupsOf, isField } from '../package-leaving/nested.js';
+import { shownWhen } from '../package-leaving/shown.js';
 import { errorOf, fieldIn, ownFieldIn, type FormNames, type TakenApart } from './form.js';
 import { sayRowErrors } from './row-errors.js';
 import { memberAround, sayMessage } from './messages.js';
@@ -120,7 +121,10 @@ const calls: Readonly<Record<string, Say>> = {
     return true;
   },
   watch: sayAsked,
-  getValues: sayAsked,
+  getValues(apart, path) {
+    // what a view asks by it is as old as the view
+    return !isStale(apart, path) && sayAsked(apart, path);
+  },
   setValue(apart, path) {
     // what sets the state is the same at every view
     if (isFollowed(path) && isSeenAt(apart.leaving, path, apart.names.setValues)) {
@@ -281,6 +285,32 @@ function sayAsked(apart: TakenApart, path: NodePath): boolean {
   apart.leaving.turns.push({ path: call, does: 'reads' });
   says(apart.leaving, call, text);
   return true;
+}
+
+/**
+ * Whether a view asks for a value without following it: the package draws nothing anew when that changes. Where the value is
+ * shown at a time when its own control is not, it changes at no such time.
+ */
+function isStale(apart: TakenApart, path: NodePath): boolean {
+  const { leaving, form } = apart;
+  const call = callOf(path);
+  const fn = path.findParent((one) => one.isFunction());
+  if (!call || fn?.node !== leaving.site.component.path.node) return false;
+  const [name] = call.get('arguments') as (NodePath | undefined)[];
+  const field = name?.isStringLiteral() ? name.node.value : undefined;
+  const isFollowed = form.taken.places.some(({ member, path: other }) => {
+    const asked = callOf(other)?.get('arguments')[0] as NodePath | undefined;
+    return member === 'watch' && (!asked || (asked.isStringLiteral() && asked.node.value === field));
+  });
+  const controls = form.taken.places.filter(({ member, path: other }) => {
+    const asked = callOf(other)?.get('arguments')[0] as NodePath | undefined;
+    return member === 'register' && asked?.isStringLiteral() === true && asked.node.value === field;
+  });
+  const isAlways = (one: NodePath): boolean => shownWhen(apart, one)?.length === 0;
+  return (
+    !isFollowed &&
+    (field === undefined || !controls.length || controls.some((one) => isAlways(one.path)) || isAlways(path))
+  );
 }
 
 /** Whether a view asks for a value that the form only has when its control is there, and may see that it is none yet. */
