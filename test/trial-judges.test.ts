@@ -156,7 +156,7 @@ async function played(framework: keyof typeof forms, [what, from, to]: Change): 
 }
 
 describe('a broken rewrite is caught', () => {
-  it.concurrent.each(cases(broken).filter(oneIn(3)))('%s: %s', async (framework, _what, change) => {
+  it.concurrent.each(cases(broken).filter(oneIn(5)))('%s: %s', async (framework, _what, change) => {
     const run = await played(framework, change);
     // an endless loop cannot be played at all; everything else is seen as different
     expect(run.code, run.stdout.slice(0, 400) + run.stderr).toBe(change[0] === 'an extra render loop' ? 2 : 1);
@@ -166,7 +166,7 @@ describe('a broken rewrite is caught', () => {
 });
 
 describe('an equivalent version is found the same', () => {
-  it.concurrent.each(cases(equivalent).filter(oneIn(3)))('%s: %s', async (framework, _what, change) => {
+  it.concurrent.each(cases(equivalent).filter(oneIn(5)))('%s: %s', async (framework, _what, change) => {
     const run = await played(framework, change);
     const result = run.stdout ? (JSON.parse(run.stdout) as { steps: { difference: string | null }[] }) : { steps: [] };
     expect(result.steps.flatMap(({ difference }) => difference ?? [])).toEqual([]);
