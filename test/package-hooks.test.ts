@@ -19,7 +19,6 @@ const limits: Record<string, RegExp> = {
   'TreeCensus formik': /builds? on the values of the last view/,
   'GraftRequest formik': /calls it without the event/,
   'RowSteps formik': /sends at a form’s submit or a click/,
-  'GrazingDialog react-hook-form': /a new object of values at every view/,
   'CrateShelf tanstack-form': /no member that changes several values at once/,
 };
 

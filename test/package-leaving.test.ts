@@ -40,7 +40,12 @@ beforeAll(async () => {
 
 /** A form in memory on its way to one object of state: its text then, or the reasons why places stay. */
 async function left(text: string, file = '/orchard/Slip.tsx'): Promise<string> {
-  const workspace = overlaid(diskWorkspace, new Map([[file, text]]));
+  return leftOf(new Map([[file, text]]), file);
+}
+
+/** A form among other files in memory. */
+async function leftOf(texts: ReadonlyMap<string, string>, file: string): Promise<string> {
+  const workspace = overlaid(diskWorkspace, texts);
   const result = await rewriteForm({ file, to: 'object-state' }, workspace, { ownValueNames: [] });
   if (result.kind !== 'rewrite') return JSON.stringify(result);
   const byHand = result.rewrite.ledger.filter(({ entry }) => entry === 'by-hand');
@@ -1002,6 +1007,40 @@ export function Slip({ send }) {
     expect(text).toContain('const error = touched && fieldError;');
     // nothing ever tells an error
     expect(text).toMatch(/name="row"\s+value=\{values\.row\}[^>]*touched=\{touched\.row\}\s*\/>/);
+  });
+
+  it('are taken along through files that only hand them on, unless something else takes them there', async () => {
+    const part = `import { useField } from 'formik';
+export function Line({ name }) { const [field] = useField(name); return <input {...field} />; }
+`;
+    const text = lines
+      .formik('', '<Line name="row" />')
+      .replace(', useField', '')
+      .replace('\n', "\nimport { Line } from './parts';\n");
+    const files = (other: string): ReadonlyMap<string, string> =>
+      new Map([
+        ['/orchard/package.json', '{}'],
+        [plain, text],
+        ['/orchard/parts/index.js', "export * from './Line';\n"],
+        ['/orchard/parts/Line.jsx', part],
+        ['/orchard/Other.jsx', other],
+      ]);
+    expect(await leftOf(files('export const nothing = 0;\n'), plain)).toContain('<Line name="row" value={values.row}');
+    const taken = 'import { Line } from \'./parts\';\nexport const Other = () => <Line name="row" />;\n';
+    expect(await leftOf(files(taken), plain)).toMatch(/others may draw it as well/);
+    // what does not parse may draw it
+    expect(await leftOf(files("import { Line } from './parts'; <"), plain)).toMatch(/others may draw it as well/);
+  });
+
+  it('get the name of their field where an event has to tell it', async () => {
+    const text = await left(
+      lines.formik(
+        'function Line({ name }) { const [field] = useField(name); return <input value={field.value} onChange={field.onChange} />; }',
+        '<Line name="row" />',
+      ),
+      plain,
+    );
+    expect(text).toContain('<input name={name} value={value} onChange={onChange} />');
   });
 
   it('take their rules along, each for its own field', async () => {

@@ -1,6 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { bare, behindName, memberNamed, objectBehind, type Placed } from '../source/behind-names.js';
+import { importedFrom } from '../source/handed-names.js';
+import type { Script } from '../source/script.js';
 import type { FormSite, Recognised } from './approach.js';
 import { calledImport, importOfTag } from './hook-calls.js';
 import { attributesOf, controlsIn, tagOf } from './jsx-controls.js';
@@ -52,6 +54,7 @@ function madeIn({ component, script, load }: FormSite, { packages, makes }: Libr
     CallExpression(call) {
       if (isMade(calledImport(call))) found.push({ path: call, script });
       else if (t.isIdentifier(call.node.callee) && /^use[A-Z]\w*/.test(call.node.callee.name)) {
+        if (isMade(kitOf(call.node.callee.name, script, load))) found.push({ path: call, script });
         const { path: fn } = behindName({ path: call.get('callee') as NodePath, script }, load);
         if (!fn.isFunction() || fn.findParent((outer) => outer === component.path)) return;
         let wraps = false;
@@ -68,6 +71,26 @@ function madeIn({ component, script, load }: FormSite, { packages, makes }: Libr
     },
   });
   return found;
+}
+
+/** What makes the hook of a project that is taken out of a kit: `export const { useAppForm } = createFormHook(…)`. */
+function kitOf(name: string, script: Script, load: FormSite['load']): { module: string; name: string } | undefined {
+  const taken = importedFrom(script, name);
+  const home = taken ? load(script.file, taken.module) : script;
+  const local = taken?.name ?? name;
+  let made: { module: string; name: string } | undefined;
+  home?.program.traverse({
+    VariableDeclarator(declarator) {
+      const { id } = declarator.node;
+      const init = declarator.get('init') as NodePath;
+      const takes =
+        t.isObjectPattern(id) &&
+        id.properties.some((one) => t.isObjectProperty(one) && t.isIdentifier(one.value, { name: local }));
+      if (takes && init.isCallExpression()) made = calledImport(init);
+    },
+    Function: (fn) => fn.skip(),
+  });
+  return made;
 }
 
 /** Names that a form begins with, or that its schema has. */

@@ -3,7 +3,9 @@ import * as t from '@babel/types';
 import { editedStretch, type Edit } from '../../source/edits.js';
 import { spanOf } from '../code.js';
 import { functionOf } from '../components.js';
+import { declarationNamed, typeMembers } from '../../source/type-members.js';
 import type { Move } from './move.js';
+import { givenTypes } from './move-types.js';
 
 /**
  * Attributes that an element takes from the hook together: `<input {...field('town')} />` names each of them.
@@ -85,6 +87,27 @@ function wholeSpreads(
   return { edits, only: edits.length > 0 && others === 0 };
 }
 
+/**
+ * A cast to the type of a value by its key (`e.target.value as T[typeof key]`), which goes where that type is a text anyway.
+ * @param key the key that is written out
+ */
+function spareCast(move: Move, reference: NodePath, key: string): Edit | undefined {
+  const { hook, site } = move;
+  const cast = reference.findParent((one) => one.isTSAsExpression());
+  if (!cast?.isTSAsExpression()) return undefined;
+  const { typeAnnotation: type, expression } = cast.node;
+  const of =
+    t.isTSIndexedAccessType(type) && t.isTSTypeReference(type.objectType) ? type.objectType.typeName : undefined;
+  const name = t.isIdentifier(of) ? givenTypes(move).get(of.name) : undefined;
+  const declared = name === undefined ? undefined : declarationNamed(name, site.script, site.load);
+  const isText = typeMembers(declared, site.load).get(key)?.text === 'string';
+  if (!isText || !/\.value$/.test(hook.script.text.slice(expression.start ?? 0, expression.end ?? 0))) return undefined;
+  const span = { file: hook.script.file, start: expression.end ?? 0, end: cast.node.end ?? 0 };
+  const what = hook.script.text.slice(cast.node.start ?? 0, span.end);
+  move.ledger.push({ entry: 'carried', span, what, why: 'it is a text already', takenOver: true });
+  return { start: span.start, end: span.end, text: '' };
+}
+
 function returnedObject(fn: NodePath<t.Function>): NodePath<t.ObjectExpression> | undefined {
   const body = fn.get('body') as NodePath;
   if (body.isObjectExpression()) return body;
@@ -126,19 +149,9 @@ function attributesText(
       }
       const text = site.script.text.slice(argument?.node.start ?? 0, argument?.node.end ?? 0);
       if (t.isTSTypeQuery(reference.parent)) {
-        // the type of a text that is written is that text
-        if (key === undefined) return undefined;
-        inner.push({ start: reference.parent.start ?? 0, end: reference.parent.end ?? 0, text });
-        const cast = reference.findParent((one) => one.isTSAsExpression());
-        const file = hook.script.file;
-        if (cast?.isTSAsExpression())
-          move.ledger.push({
-            entry: 'carried',
-            span: { file, start: cast.node.expression.end ?? 0, end: cast.node.end ?? 0 },
-            what: hook.script.text.slice(cast.node.start ?? 0, cast.node.end ?? 0),
-            why: 'the key is written out',
-            takenOver: true,
-          });
+        const cast = key === undefined ? undefined : spareCast(move, reference, key);
+        if (!cast) return undefined;
+        inner.push(cast);
         continue;
       }
       const textOf = member?.isCallExpression() === true && t.isIdentifier(member.node.callee, { name: 'String' });
@@ -179,7 +192,8 @@ function objectAttributes(
     if (name === undefined) return undefined;
     const start = value.node.start ?? 0;
     const end = value.node.end ?? 0;
-    const edits = [...inner, ...move.edits].map((edit) => ({
+    const others = move.edits.filter((edit) => !inner.some((one) => one.start <= edit.start && one.end >= edit.end));
+    const edits = [...inner, ...others].map((edit) => ({
       ...edit,
       text: property.node.shorthand ? edit.text.replace(/^\w+: /, '') : edit.text,
     }));

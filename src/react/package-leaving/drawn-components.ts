@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { behindName, type Placed } from '../../source/behind-names.js';
+import { parseScript } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
 import { callsOf, importOfTag } from '../hook-calls.js';
 import { stays, type Leaving } from './leaving.js';
@@ -140,7 +141,9 @@ function handedOnAs(
 ): string[] {
   const isFrom = (module: string): boolean => load(importer, module)?.file === file;
   const names: string[] = [];
-  for (const node of context.script(importer).ast.program.body) {
+  const parsed = parseScript(importer, context.text(importer));
+  // what does not parse may take anything
+  for (const node of parsed.ok ? parsed.script.ast.program.body : []) {
     if (t.isImportDeclaration(node) && isFrom(node.source.value)) return [];
     if (t.isExportAllDeclaration(node) && name !== 'default' && isFrom(node.source.value)) names.push(name);
     if (!t.isExportNamedDeclaration(node) || !node.source || !isFrom(node.source.value)) continue;

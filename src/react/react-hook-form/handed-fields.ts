@@ -1,6 +1,8 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import type { Placed } from '../../source/behind-names.js';
+import { memberNamed, type Placed } from '../../source/behind-names.js';
+import { callsOf } from '../hook-calls.js';
+import { groupsOf } from '../package-leaving/nested.js';
 import { attributesOf, type JsxAttribute } from '../jsx-controls.js';
 import {
   handedComponent,
@@ -86,9 +88,20 @@ function errorIn(apart: TakenApart, attribute: JsxAttribute): HandedField | unde
   for (const { member, path } of apart.form.taken.places) {
     const asked = member === 'formState.errors' ? memberAround(path) : undefined;
     if (!asked || asked.member.node !== value?.node || asked.key === undefined) continue;
-    return apart.fields.includes(asked.key) ? { field: asked.key, attribute, rules: undefined } : undefined;
+    const isOne = apart.fields.includes(asked.key) && !groupsOf(apart).includes(asked.key) && !isList(apart, asked.key);
+    return isOne ? { field: asked.key, attribute, rules: undefined } : undefined;
   }
   return undefined;
+}
+
+/** Whether a value is a list of rows, whose errors are those of its rows. */
+function isList({ leaving, kinds }: TakenApart, field: string): boolean {
+  const calls = callsOf(leaving.site.component.path, 'react-hook-form');
+  const isNamed = (call: NodePath<t.CallExpression>): boolean => {
+    const [given] = call.get('arguments') as (NodePath | undefined)[];
+    return (given && memberNamed(given, 'name')?.isStringLiteral({ value: field })) === true;
+  };
+  return kinds.get(field) === 'rows' || calls.some(({ call, name }) => name === 'useFieldArray' && isNamed(call));
 }
 
 function handedPart(

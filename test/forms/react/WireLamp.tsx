@@ -33,7 +33,7 @@ const problems = (w: Watch): Errors<Watch> => ({
   ...(w.from === w.until ? { until: 'Too short' } : {}),
 });
 
-export const LampWatch = ({ enter }: { enter(watch: Watch): void }) => {
+export const WireLamp = ({ enter }: { enter(watch: Watch): void }) => {
   const { values, errors, seen, bind, reset, valid } = useLampEntry(blank, problems);
   return (
     <form
