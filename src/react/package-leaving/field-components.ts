@@ -439,7 +439,7 @@ function givenTo(
   const needsTies = wanted.some((one) => /^(?:checked|onChange|onBlur)$/.test(one));
   // what it does not ask for needs no function of the form
   const without = new Set(wanted.includes('onChange') ? [] : ['onChange']);
-  const ties = needsTies ? tiedBy(apart, tied, without, blurs) : [];
+  const ties = needsTies ? tiedBy(apart, tied, without, blurs && wanted.includes('onBlur')) : [];
   if (!ties) return undefined;
   const { needs } = apart;
   return wanted.flatMap((one): string[] => {
