@@ -38,7 +38,8 @@ export function checkOf(
   }
   const isNamed = given?.isIdentifier() === true;
   if (isNamed && !ownRules.length) return { check: (values) => `${given.node.name}(${values})`, checkLines: [] };
-  const own = fn && !isNamed ? declaredCheck(apart, fn, ownRules.length ? `${names.check}All` : names.check, type) : [];
+  const own =
+    fn && !isNamed ? declaredCheck(apart, fn, ownRules.length ? `${names.check}All` : names.check, type, errors) : [];
   if (!ownRules.length) return { check: (values) => `${names.check}(${values})`, checkLines: own };
   const whole = given ? `{ ...${isNamed ? given.node.name : `${names.check}All`}(${names.values}) }` : '{}';
   const lines = ownRules.flatMap(({ field, fn: rule, shownWhen }, index) => {
@@ -100,18 +101,25 @@ function askedSchema(
   return { check: (values) => `${names.check}(${values})`, checkLines: [...block.lines.splice(before), ''] };
 }
 
-/** The author’s function that stood in the option, as one of the component. */
-function declaredCheck(apart: TakenApart, fn: NodePath<t.Function>, name: string, type: string | undefined): string[] {
+/** The author’s function that stood in the option, as one of the component: what it gives was typed by the option. */
+function declaredCheck(
+  apart: TakenApart,
+  fn: NodePath<t.Function>,
+  name: string,
+  type: string | undefined,
+  errors: string | undefined,
+): string[] {
   const { leaving } = apart;
   const [values] = fn.get('params') as NodePath[];
   const body = fn.get('body') as NodePath;
   const typed = values?.isIdentifier() && !values.node.typeAnnotation && type !== undefined ? `: ${type}` : '';
   const parameter = values ? textIn(leaving, values) + typed : '';
+  const gives = errors === undefined ? '' : `: ${errors}`;
   const text = reindented(textIn(leaving, body), depthOf(leaving, fn), '');
-  if (!body.isBlockStatement()) return [`const ${name} = (${parameter}) => ${text};`];
+  if (!body.isBlockStatement()) return [`const ${name} = (${parameter})${gives} => ${text};`];
   return [
     '',
-    `function ${name}(${parameter}) {`,
+    `function ${name}(${parameter})${gives} {`,
     ...relative(text, leaving.context.style.indent).map((line) => (line === '' ? '' : `  ${line}`)),
     '}',
     '',
