@@ -697,6 +697,27 @@ export function Rows() {
     expect(form + part).not.toContain('react-hook-form');
   });
 
+  it('says what a file holds once, where one of its components is given the form and another one a field', async () => {
+    const line = `export function Line({ name }: { name: keyof Slip }) {
+  const { register } = useFormContext<Slip>();
+  return <input {...register(name)} />;
+}
+`;
+    const { files: all } = await rewritten(
+      'Form.tsx',
+      owner('<Place /><Line name="row" />').replace('{ Place }', '{ Line, Place }'),
+      'object-state',
+      files(place(post) + line),
+    );
+    const part = all.find(({ file }) => file === '/orchard/Place.tsx')?.after?.replace(/\s+/g, ' ') ?? '';
+    expect(part.match(/import [^;]+;/g)).toEqual([
+      "import type { ChangeEvent } from 'react';",
+      "import type { Slip } from './slip';",
+    ]);
+    expect(part).toContain('<input name={name} value={value} onChange={onChange} />');
+    expect(part).toContain('<input name="post" value={values.post} onChange={handleChange} />');
+  });
+
   it.each([
     ['stands in two places', owner('<Place /><Place />'), place(post), /several places/],
     [
@@ -730,6 +751,15 @@ export function Rows() {
       owner('<Place />'),
       place(`{open && ${post.replace('{errors', '}{errors')}`, '{ open }: { open: boolean }'),
       /only this component knows/,
+    ],
+    [
+      'sets a field that one of its properties names',
+      owner('<Place name="post" />'),
+      place('<b onClick={() => setValue(name, "1")}>{watch(name)}</b>', '{ name }: { name: "post" }').replace(
+        ', watch }',
+        ', watch, setValue }',
+      ),
+      /setValue of the package is not said here/,
     ],
     [
       'has a name of its own',

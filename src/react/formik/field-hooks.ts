@@ -6,32 +6,33 @@ import { attributesOf } from '../jsx-controls.js';
 import { drawnOf } from '../package-leaving/drawn-components.js';
 import {
   callingComponents,
-  controlAt,
-  ensureName,
   fieldComponent,
-  namedBy,
-  sayAsked,
-  saySpread,
-  tiedIn,
-  asks,
+  namedIn,
+  namedOn,
   type Asked,
   type FieldComponent,
   type Named,
 } from '../package-leaving/field-components.js';
+import {
+  asks,
+  controlAt,
+  ensureName,
+  sayAsked,
+  saySpread,
+  sayTaken,
+  tiedIn,
+} from '../package-leaving/field-controls.js';
+import type { FormFiles } from '../package-leaving/form-files.js';
 import { otherwise } from '../package-leaving/conditions.js';
-import { restOf } from '../package-leaving/given-props.js';
-import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
+import { declaredBy } from '../package-leaving/hook-form.js';
 import {
   asAttributes,
-  referencesTo,
   renameTag,
   says,
   saysAt,
   stays,
   takeAttribute,
   takeStatement,
-  takenApart,
-  type Leaving,
 } from '../package-leaving/leaving.js';
 import { attributeOf } from '../package-leaving/ties.js';
 import type { TakenApart } from './form.js';
@@ -53,8 +54,7 @@ interface HookCall {
 }
 
 /** Components of the project that take one field by the package’s hook are given it by the form’s own. */
-export function sayFieldComponents(apart: TakenApart): FieldComponent[] {
-  const files = new Map<string, Leaving>();
+export function sayFieldComponents(apart: TakenApart, files: FormFiles): FieldComponent[] {
   return callingComponents(apart.leaving, 'formik').flatMap((calling): FieldComponent[] => {
     const hook = fieldHookOf(calling.placed);
     const part = hook && fieldComponent(apart, calling, hook.named, files);
@@ -77,35 +77,19 @@ export function fieldHookOf(placed: Placed): FieldHook | undefined {
 
 /** The property that names the field of an element of the package. */
 function drawnName(placed: Placed, element: NodePath<t.JSXElement>, part: string): Named | undefined {
-  const name = attributesOf(element).find((one) => one.name === 'name');
-  const rest = restOf(placed.path);
-  const isRest = element.node.openingElement.attributes.some(
-    (one) => t.isJSXSpreadAttribute(one) && t.isIdentifier(one.argument) && one.argument.name === rest,
-  );
-  if (!/^(?:Field|FastField|ErrorMessage)$/.test(part)) return undefined;
-  if (name?.value) return namedBy(name.value, placed);
-  return isRest && rest !== undefined ? { property: 'name', text: `${rest}.name`, rest } : undefined;
+  return /^(?:Field|FastField|ErrorMessage)$/.test(part) ? namedOn(element, placed) : undefined;
 }
 
 function hookCallOf(placed: Placed, call: NodePath<t.CallExpression>): { named: Named; call: HookCall } | undefined {
   const declared = declaredBy(call);
   const [given, ...others] = call.get('arguments') as NodePath[];
   if (!declared?.target.isArrayPattern() || !given || others.length) return undefined;
-  const rest = restOf(placed.path);
-  const all: Named | undefined = rest === undefined ? undefined : { property: 'name', text: `${rest}.name`, rest };
+  const named = namedIn(given, placed, /^(?:name|type)$/);
+  const type = given.isObjectExpression() ? memberNamed(given, 'type') : undefined;
+  if (!named || (type && !type.isStringLiteral())) return undefined;
   const parts = declared.target.get('elements').map((one) => (one.node ? (one as NodePath) : undefined));
-  const by = (named: Named | undefined, type?: string): { named: Named; call: HookCall } | undefined =>
-    named && { named, call: { statement: declared.statement, given, parts, type } };
-  if (given.isIdentifier() && given.node.name === rest) return by(all);
-  if (!given.isObjectExpression()) return by(namedBy(given, placed));
-  const known = given.node.properties.every(
-    (one) =>
-      (t.isSpreadElement(one) && t.isIdentifier(one.argument) && one.argument.name === rest) ||
-      (t.isObjectProperty(one) && t.isIdentifier(one.key) && /^(?:name|type)$/.test(one.key.name)),
-  );
-  const [name, type] = [memberNamed(given, 'name'), memberNamed(given, 'type')];
-  if (!known || (type && !type.isStringLiteral())) return undefined;
-  return by(name ? namedBy(name, placed) : all, type?.isStringLiteral() ? type.node.value : undefined);
+  const said = type?.isStringLiteral() ? type.node.value : undefined;
+  return { named, call: { statement: declared.statement, given, parts, type: said } };
 }
 
 /** What a member of the field, of its state or of its helpers is called where the component is given it. */
@@ -167,59 +151,16 @@ function sayMessageOf(apart: TakenApart, part: FieldComponent, element: NodePath
 
 function sayCall(apart: TakenApart, part: FieldComponent, { parts, statement, given, type }: HookCall): void {
   const { leaving } = part;
-  forgetNames(
-    leaving,
-    parts.flatMap((one) => one ?? []),
-  );
   const keys = ['field', 'meta', 'helpers'];
-  parts.forEach((target, index) => {
-    if (target) sayTarget(apart, part, keys[index] ?? '', target, type);
-  });
+  sayTaken(
+    part,
+    parts.flatMap((target, index) => (target ? [[keys[index] ?? '', target] as const] : [])),
+    (member, path) => sayMember(apart, part, member, path, type),
+    (key, spread) => key === 'field' && saySpread(part, spread, type, true),
+  );
   const { start, end } = given.node;
   otherwise(leaving, [start, end], given.parent, 'each element says which field it shows, and is given it');
   takeStatement(leaving, statement);
-}
-
-/** What a component does with a part of its field: with the whole of it, or with members taken apart. */
-function sayTarget(
-  apart: TakenApart,
-  part: FieldComponent,
-  key: string,
-  target: NodePath,
-  type: string | undefined,
-): void {
-  const { leaving } = part;
-  if (target.isIdentifier()) {
-    sayObject(apart, part, key, target, type);
-    return;
-  }
-  for (const [name, local] of target.isObjectPattern() ? takenApart(target) : [[undefined, target] as const])
-    if (!local.isIdentifier()) stays(leaving, local, 'what it takes is no plain name');
-    else for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path, type);
-}
-
-function sayObject(
-  apart: TakenApart,
-  part: FieldComponent,
-  key: string,
-  object: NodePath<t.Identifier>,
-  type: string | undefined,
-): void {
-  const { leaving } = part;
-  for (const reference of referencesTo(leaving, object)) {
-    const { parentPath: parent } = reference;
-    const isMember = (parent?.isMemberExpression() ?? false) || (parent?.isOptionalMemberExpression() ?? false);
-    if (key === 'field' && parent?.isJSXSpreadAttribute()) saySpread(part, parent, type, true);
-    else if (parent?.isVariableDeclarator() && reference.key === 'init') {
-      const target = parent.get('id') as NodePath;
-      forgetNames(leaving, [target]);
-      sayTarget(apart, part, key, target, type);
-      takeStatement(leaving, parent.parentPath);
-    } else if (parent && isMember && t.isIdentifier((parent.node as t.MemberExpression).property)) {
-      const { property } = parent.node as t.MemberExpression;
-      sayMember(apart, part, `${key}.${t.isIdentifier(property) ? property.name : ''}`, parent, type);
-    } else stays(leaving, reference, 'it is handed on as a whole');
-  }
 }
 
 function sayMember(

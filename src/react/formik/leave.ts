@@ -30,7 +30,8 @@ import { checkOf } from './checks.js';
 import { placeBlock, placeOf } from './place.js';
 import type { FormikForm } from './found.js';
 import { senderOf, type FormNames, type TakenApart } from './form.js';
-import { giveAllFields } from '../package-leaving/field-components.js';
+import { giveAllFields } from '../package-leaving/field-giving.js';
+import { formFiles } from '../package-leaving/form-files.js';
 import { callsOf } from '../hook-calls.js';
 import { givenParts, giveParts } from '../package-leaving/context.js';
 import { sayFieldComponents } from './field-hooks.js';
@@ -57,9 +58,12 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   const apart = apartFrom(leaving, form);
   if (!apart) return leftByHand(leaving.ledger);
   sayMoments(apart);
+  const block = newBlock();
+  const files = formFiles(leaving, block);
   const parts = givenParts(
     apart,
     handsOn,
+    files,
     (inner) => ({
       ...apart,
       leaving: inner.leaving,
@@ -80,16 +84,15 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
       if (call.node !== part.made?.node)
         stays(part.apart.leaving, call, `${name} of the package is not said here without it yet`);
   }
-  const fields = sayFieldComponents(apart);
+  const fields = sayFieldComponents(apart, files);
   sayTypes(apart);
   refuseContext(leaving, 'formik', new Set([...fields, ...parts].map(({ component }) => component.path.node)));
   refuseNested(apart);
   refuseLate(leaving, []);
   refuseEndless(apart);
-  const block = newBlock();
   const checks = form.options.has('validate') || form.options.has('validationSchema') || apart.ownRules.length > 0;
   apart.errorless = !checks && !apart.needs.has('setErrors');
-  const others = giveAllFields(apart, fields, block, true);
+  giveAllFields(apart, fields, files, true);
   const stated = statedIn(apart, block);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (!apart.needs.has('handleSubmit'))
@@ -97,12 +100,12 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
   block.lines.push(...commentsOf(apart));
   if (!keepsChange(apart, stated)) apart.names.change = apart.names.setValues;
   addBlock(apart, stated, block);
-  const given = giveParts(parts, apart, stated.type, (values) => propTypes(apart, stated, values), block);
+  giveParts(parts, apart, stated.type, (values) => propTypes(apart, stated, values), files);
   placeBlock(apart, blockText(block, placeOf(apart).indent, leaving, form.hook?.parent.end ?? undefined));
   if (isLeft(leaving)) return leftByHand(leaving.ledger);
   accountFor(leaving, model, form.hook ? 'useFormik' : '<Formik>');
   const plan = planOf(leaving, block);
-  return { ...plan, edits: [...plan.edits, ...others(), ...given()] };
+  return { ...plan, edits: [...plan.edits, ...files.edits()] };
 }
 
 /** Says the places of one component, and the package’s elements in it. */

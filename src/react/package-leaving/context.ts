@@ -1,13 +1,11 @@
-import type { Binding, NodePath } from '@babel/traverse';
+import type { NodePath } from '@babel/traverse';
 import type * as t from '@babel/types';
-import type { RewritePlan } from '../../form/ledger.js';
-import { styleOf } from '../../source/style.js';
 import { parseScript } from '../../source/script.js';
 import { componentsOf } from '../components.js';
 import { attributesOf } from '../jsx-controls.js';
-import { exportedAs } from '../exported-names.js';
-import { takersOf } from './drawn-components.js';
-import { newBlock, planOf, type Block } from './block.js';
+import { isDrawnAlone } from './drawn-components.js';
+import type { Block } from './block.js';
+import type { FormFiles } from './form-files.js';
 import {
   drawnText,
   resolved,
@@ -51,6 +49,7 @@ export interface Inner {
 export function givenParts<Form extends Handing>(
   apart: Form,
   hands: HandsOn,
+  files: FormFiles,
   innerOf: (inner: Inner) => Form,
   holder?: NodePath<t.JSXElement>,
 ): GivenPart<Form>[] {
@@ -59,23 +58,10 @@ export function givenParts<Form extends Handing>(
   for (const element of deeper)
     stays(leaving, element.get('openingElement'), 'a component further down may take the form out of the context');
   for (const provider of providersIn(leaving.site, hands)) sayProvider(apart, provider);
-  const files = new Map<string, Leaving>([[leaving.script.file, leaving]]);
   return parts.flatMap((part): GivenPart<Form>[] => {
-    const { script } = part.site;
-    const known = files.get(script.file);
-    const own: Leaving = known
-      ? { ...known, site: part.site, outer: leaving }
-      : {
-          ...leaving,
-          site: part.site,
-          script,
-          context: { ...leaving.context, style: styleOf(script.text) },
-          said: [],
-          outer: leaving,
-        };
-    if (!known) files.set(script.file, own);
+    const own = files.leavingOf(part.site);
     const [only, ...more] = part.drawn;
-    if (!only || more.length || !isDrawnOnce(part, only, leaving)) {
+    if (!only || more.length || !isDrawnAlone(part.component, own.script, [only], leaving)) {
       stays(own, placeOf(part), 'the component stands in several places, and not all of them may be of this form');
       return [];
     }
@@ -105,29 +91,6 @@ function takeHanded({ handed }: ContextPart, { leaving, form }: Handing): void {
   form.taken.unclear = form.taken.unclear.filter(({ node }) => !values.has(node));
 }
 
-/** Whether nothing else of the project draws a component: neither its own file, nor the form’s, nor another one. */
-function isDrawnOnce({ site, component }: ContextPart, element: NodePath<t.JSXElement>, leaving: Leaving): boolean {
-  const tag = element.get('openingElement').get('name') as NodePath<t.JSXIdentifier>;
-  const drawn = tag.scope.getBinding(tag.node.name);
-  const own = site.script.program.scope.getBinding(component.name);
-  if (usesOf(drawn) !== 1 || (own && own !== drawn && usesOf(own) > 0)) return false;
-  const exported = exportedAs(site.script, component.name);
-  // nobody can say who else draws it where nothing tells where the project ends
-  if (exported === undefined) return site.script.file === leaving.script.file;
-  return takersOf(leaving, site.script.file, exported)?.every((file) => file === leaving.script.file) === true;
-}
-
-/** At how many places of its file a component is drawn, or given to something that is no wrapper of it. */
-function usesOf(binding: Binding | undefined): number {
-  const isPlain = (one: NodePath): boolean =>
-    one.isExportDeclaration() ||
-    one.parentPath?.isExportDeclaration() === true ||
-    one.parentPath?.isExportSpecifier() === true ||
-    one.parentPath?.isJSXClosingElement() === true ||
-    one.parentPath?.isCallExpression() === true;
-  return binding?.referencePaths.filter((one) => !isPlain(one)).length ?? 0;
-}
-
 /** `<FormProvider {...methods}>`, `<FormikProvider value={formik}>`: what stands inside of it stays. */
 function sayProvider({ leaving, form }: Handing, element: NodePath<t.JSXElement>): void {
   const opening = element.get('openingElement');
@@ -154,26 +117,15 @@ function sayProvider({ leaving, form }: Handing, element: NodePath<t.JSXElement>
  * Gives each component what it asks for as properties, once all names and types are known.
  * @param type the type of the values in the form’s own file
  * @param typesOf what a component may be given, by the name of the values’ type there; undefined where a type is not told
- * @param block the form’s own, which takes what components of its file need
- * @returns asks for the edits of the other files
  */
 export function giveParts(
   parts: readonly GivenPart[],
   apart: Handing,
   type: string | undefined,
   typesOf: (values: string) => ReadonlyMap<string, string | undefined>,
-  block: Block,
-): () => RewritePlan['edits'] {
-  const { file } = apart.leaving.script;
-  const blocks = new Map([[file, { own: apart.leaving, block }]]);
-  for (const part of parts) {
-    const { leaving: own } = part.apart;
-    const known = blocks.get(own.script.file) ?? { own, block: newBlock() };
-    blocks.set(own.script.file, known);
-    givePart(part, apart, type, typesOf, known.block);
-  }
-  blocks.delete(file);
-  return () => [...blocks.values()].flatMap((one) => planOf(one.own, one.block).edits);
+  files: FormFiles,
+): void {
+  for (const part of parts) givePart(part, apart, type, typesOf, files.blockOf(part.apart.leaving));
 }
 
 function givePart(

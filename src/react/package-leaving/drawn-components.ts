@@ -1,8 +1,10 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { behindName, type Placed } from '../../source/behind-names.js';
-import { parseScript } from '../../source/script.js';
+import { parseScript, type Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
+import type { Component } from '../components.js';
+import { exportedAs } from '../exported-names.js';
 import { callsOf, importOfTag } from '../hook-calls.js';
 import { stays, type Leaving } from './leaving.js';
 
@@ -152,4 +154,34 @@ function handedOnAs(
         names.push(t.isIdentifier(one.exported) ? one.exported.name : one.exported.value);
   }
   return names;
+}
+
+/** Whether nothing of the project draws a component but some elements of the form. */
+export function isDrawnAlone(
+  { name }: Component,
+  own: Script,
+  drawn: readonly NodePath<t.JSXElement>[],
+  leaving: Leaving,
+): boolean {
+  const tags = drawn.map((one) => one.get('openingElement').get('name') as NodePath<t.JSXIdentifier>);
+  const nodes = new Set<t.Node>(tags.map(({ node }) => node));
+  const bindings = [...tags.map((tag) => tag.scope.getBinding(tag.node.name)), own.program.scope.getBinding(name)];
+  for (const binding of bindings)
+    for (const one of binding?.referencePaths ?? []) if (!nodes.has(one.node) && !isPlain(one)) return false;
+  const exported = exportedAs(own, name);
+  if (exported === undefined) return own.file === leaving.script.file;
+  // nobody can say who else draws it where nothing tells where the project ends
+  return takersOf(leaving, own.file, exported)?.every((file) => file === leaving.script.file) === true;
+}
+
+/** Whether a name of a component is no place that draws it: it is exported, or given to what is drawn in its place. */
+function isPlain(one: NodePath): boolean {
+  const { parentPath: parent } = one;
+  return (
+    one.isExportDeclaration() ||
+    parent?.isExportDeclaration() === true ||
+    parent?.isExportSpecifier() === true ||
+    parent?.isJSXClosingElement() === true ||
+    (parent?.isCallExpression() === true && !parent.parentPath.isExpressionStatement())
+  );
 }

@@ -5,7 +5,7 @@ import type { Placed } from '../../source/behind-names.js';
 import type { FormSite } from '../approach.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { componentNamed } from './drawn-components.js';
-import { patternIn } from './given-props.js';
+import { patternIn, spreads } from './given-props.js';
 
 /** The one control of the page that a component of the project draws, as far as it hands on what it is given. */
 export interface DrawnControl {
@@ -33,7 +33,7 @@ export function drawnControl(
   const inner = placed && controlOf(placed);
   if (!placed || !inner || depth > 3) return undefined;
   if (!takesProps(placed, site, handed)) return undefined;
-  const given = givenIn(placed);
+  const given = givenIn(placed.path);
   // what it begins with would stand beside what it shows
   if (attributesOf(inner).some(({ name }) => /^(?:defaultValue|defaultChecked|checked)$/.test(name))) return undefined;
   if (!given || !handed.every((name) => handsOn(given, inner, name))) return undefined;
@@ -55,7 +55,8 @@ interface GivenNames {
   rest: NodePath<t.Identifier> | undefined;
 }
 
-function givenIn({ path }: Placed): GivenNames | undefined {
+/** What a component takes of its properties by names; undefined where it takes some of them apart further. */
+export function givenIn(path: NodePath): GivenNames | undefined {
   const [parameter] = path.isFunction() ? (path.get('params') as NodePath[]) : [];
   const taken = patternIn(path);
   if (!taken) return parameter?.isIdentifier() ? { pattern: new Map(), rest: parameter } : undefined;
@@ -96,7 +97,7 @@ function controlOf({ path }: Placed): NodePath<t.JSXElement> | undefined {
 function handsOn({ pattern, rest }: GivenNames, element: NodePath<t.JSXElement>, name: string): boolean {
   const own = attributesOf(element).find((one) => one.name === name);
   const taken = pattern.get(name);
-  if (!taken) return rest !== undefined && own === undefined && isSpread(element, rest);
+  if (!taken) return rest !== undefined && own === undefined && spreads(element, rest.node.name);
   const places = taken.local.scope.getBinding(taken.local.node.name)?.referencePaths ?? [];
   const isHanded = own?.value?.isIdentifier({ name: taken.local.node.name }) === true;
   // what a value or a name is may be shown as well; a handler is called by nobody else
@@ -108,12 +109,6 @@ function referenceOf({ path }: Placed, element: NodePath<t.JSXElement>, given: G
   const own = attributesOf(element).find(({ name }) => name === 'ref')?.value;
   if (t.isIdentifier(second)) return own?.isIdentifier({ name: second.name }) === true ? 'forwarded' : undefined;
   return handsOn(given, element, 'ref') ? 'property' : undefined;
-}
-
-function isSpread(element: NodePath<t.JSXElement>, { node }: NodePath<t.Identifier>): boolean {
-  return element.node.openingElement.attributes.some(
-    (one) => t.isJSXSpreadAttribute(one) && t.isIdentifier(one.argument, { name: node.name }),
-  );
 }
 
 /** The `type` that a control has in a component; undefined where it is worked out. */
@@ -131,7 +126,7 @@ function typeGiven(
       [...pattern].find(([, { local }]) => own.value?.isIdentifier({ name: local.node.name }) === true) ?? [];
     return name === 'type' && taken ? { text: given?.text ?? taken.begins } : undefined;
   }
-  const isHanded = !pattern.has('type') && rest !== undefined && isSpread(inner, rest);
+  const isHanded = !pattern.has('type') && rest !== undefined && spreads(inner, rest.node.name);
   return { text: isHanded ? given?.text : undefined };
 }
 

@@ -45,6 +45,13 @@ export function restOf(component: NodePath): string | undefined {
   return t.isRestElement(last) && t.isIdentifier(last.argument) ? last.argument.name : undefined;
 }
 
+/** Whether an element is given all that a name stands for: `{...rest}`. */
+export function spreads(element: NodePath<t.JSXElement>, name: string | undefined): boolean {
+  return element.node.openingElement.attributes.some(
+    (one) => t.isJSXSpreadAttribute(one) && t.isIdentifier(one.argument) && one.argument.name === name,
+  );
+}
+
 /** The type that is written for what a component is given. */
 function noteOf({ node }: NodePath): t.TSType | undefined {
   const note = t.isObjectPattern(node) || t.isIdentifier(node) ? node.typeAnnotation : undefined;
@@ -81,6 +88,7 @@ export function membersOf(parameter: NodePath): TypeMembers | undefined {
   return undefined;
 }
 
+/** The name of a member of a type; empty where it has none. */
 export function nameOfMember({ key }: t.TSPropertySignature): string {
   return t.isIdentifier(key) ? key.name : '';
 }

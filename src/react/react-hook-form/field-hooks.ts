@@ -1,25 +1,18 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
-import { memberNamed, type Placed } from '../../source/behind-names.js';
-import { callsOf } from '../hook-calls.js';
+import { memberNamed } from '../../source/behind-names.js';
 import { attributesOf } from '../jsx-controls.js';
-import { drawnOf } from '../package-leaving/drawn-components.js';
 import { otherwise } from '../package-leaving/conditions.js';
 import {
-  asks,
   callingComponents,
-  controlAt,
-  ensureName,
   fieldComponent,
-  namedBy,
-  sayAsked,
-  saySpread,
   type Asked,
   type FieldComponent,
-  type Named,
 } from '../package-leaving/field-components.js';
-import { patternIn, restOf } from '../package-leaving/given-props.js';
-import { declaredBy, forgetNames } from '../package-leaving/hook-form.js';
+import { asks, controlAt, ensureName, sayAsked, saySpread, sayTaken } from '../package-leaving/field-controls.js';
+import type { FormFiles } from '../package-leaving/form-files.js';
+import { patternIn } from '../package-leaving/given-props.js';
+import { forgetNames } from '../package-leaving/hook-form.js';
 import {
   drawnText,
   referencesTo,
@@ -29,151 +22,18 @@ import {
   takeStatement,
   takenApart,
   textIn,
-  type Leaving,
 } from '../package-leaving/leaving.js';
-import { callOf, membersTaken, type MemberPlace, type Members } from '../package-leaving/members.js';
+import { callOf, type MemberPlace } from '../package-leaving/members.js';
 import { attributeOf, isTested } from '../package-leaving/ties.js';
+import { fieldHookOf, type FieldHook } from './field-hook.js';
 import { sayFieldTypes } from './field-types.js';
 import { notesFocus, type TakenApart } from './form.js';
 import { memberAround } from './messages.js';
 import { registers } from './registered.js';
 
-const module = 'react-hook-form';
-
-const none: Members = { places: [], locals: new Map(), patterns: [], unclear: [] };
-
-/** The one call of the package by which a component takes the field that one of its properties names. */
-interface FieldHook {
-  named: Named;
-  /** The hook’s call, and the statement that it stands in; none where only an element of the package is given the form’s control. */
-  call: NodePath<t.CallExpression> | undefined;
-  statement: NodePath<t.VariableDeclaration> | undefined;
-  /** Elements of the package that draw the field. */
-  drawn: NodePath<t.JSXElement>[];
-  /** What a controller gives, by its keys; none where the form comes out of the context. */
-  given: [string | undefined, NodePath][] | undefined;
-  taken: Members;
-  /** The rules that are stated in the component, or the property that brings them. */
-  rules: { own: NodePath<t.ObjectExpression> } | { property: string } | undefined;
-}
-
-/** How a component takes one field of the form that it is given by name; undefined where it does more with the form than that. */
-export function fieldHookOf(placed: Placed): FieldHook | undefined {
-  const [only, ...more] = callsOf(placed.path, module);
-  const elements = drawnOf(placed.path, module);
-  const declared = only && declaredBy(only.call);
-  if (more.length || (only && !declared) || elements.some(({ name }) => name !== 'Controller')) return undefined;
-  const drawn = elements.map(({ element }) => element);
-  if (!only || !declared) return drawn.length ? drawnFieldOf(placed, drawn) : undefined;
-  const { statement, target } = declared;
-  if (only.name === 'useController')
-    return drawn.length ? undefined : controllerOf(placed, only.call, statement, target);
-  return only.name === 'useFormContext' && !only.call.node.arguments.length
-    ? contextFieldOf(placed, only.call, statement, target, drawn)
-    : undefined;
-}
-
-/** `<Controller name={name} control={control} …>`, in a component that is given the form’s control. */
-function drawnFieldOf(placed: Placed, drawn: NodePath<t.JSXElement>[]): FieldHook | undefined {
-  const names = drawn.map((element) => drawnName(element, placed));
-  const [named] = names;
-  const rules = drawnRules(drawn, placed);
-  if (!named || rules === 'other' || names.some((one) => one?.property !== named.property)) return undefined;
-  return { named, call: undefined, statement: undefined, drawn, given: undefined, taken: none, rules };
-}
-
-/** The property that names the field of an element of the package. */
-function drawnName(element: NodePath<t.JSXElement>, placed: Placed): Named | undefined {
-  const name = attributesOf(element).find((one) => one.name === 'name')?.value;
-  return name && namedBy(name, placed);
-}
-
-/** The rules that elements of the package state. */
-function drawnRules(drawn: readonly NodePath<t.JSXElement>[], placed: Placed): FieldHook['rules'] | 'other' {
-  const [only, ...more] = drawn.flatMap((element) => attributesOf(element).filter(({ name }) => name === 'rules'));
-  return more.length ? 'other' : rulesOf(only?.value, placed);
-}
-
-function controllerOf(
-  placed: Placed,
-  call: NodePath<t.CallExpression>,
-  statement: NodePath<t.VariableDeclaration>,
-  target: NodePath,
-): FieldHook | undefined {
-  const [given, ...others] = call.get('arguments') as (NodePath | undefined)[];
-  if (!given || others.length || !target.isObjectPattern()) return undefined;
-  const rest = restOf(placed.path);
-  const all: Named | undefined = rest === undefined ? undefined : { property: 'name', text: `${rest}.name`, rest };
-  const hook = { call, statement, drawn: [], given: takenApart(target), taken: none };
-  if (given.isIdentifier() && given.node.name === rest)
-    return all && { ...hook, named: all, rules: { property: 'rules' } };
-  if (!given.isObjectExpression()) return undefined;
-  const known = given.node.properties.every(
-    (one) =>
-      (t.isSpreadElement(one) && t.isIdentifier(one.argument) && one.argument.name === rest) ||
-      (t.isObjectProperty(one) && t.isIdentifier(one.key) && /^(?:name|control|rules)$/.test(one.key.name)),
-  );
-  const [name, rules] = [memberNamed(given, 'name'), memberNamed(given, 'rules')];
-  const named = name ? namedBy(name, placed) : all;
-  const stated = rulesOf(rules, placed);
-  return known && named && stated !== 'other' ? { ...hook, named, rules: stated } : undefined;
-}
-
-function rulesOf(rules: NodePath | undefined, placed: Placed): FieldHook['rules'] | 'other' {
-  if (!rules) return undefined;
-  if (rules.isObjectExpression()) return { own: rules };
-  const by = namedBy(rules, placed);
-  return by?.property === undefined ? 'other' : { property: by.property };
-}
-
-/** `const { register, formState: { errors } } = useFormContext()`, where everything that is asked is asked by the one name. */
-function contextFieldOf(
-  placed: Placed,
-  call: NodePath<t.CallExpression>,
-  statement: NodePath<t.VariableDeclaration>,
-  target: NodePath,
-  drawn: NodePath<t.JSXElement>[],
-): FieldHook | undefined {
-  const taken = membersTaken(target);
-  const names: Named[] = [];
-  let rules = drawnRules(drawn, placed);
-  for (const element of drawn) {
-    const named = drawnName(element, placed);
-    if (!named) return undefined;
-    names.push(named);
-  }
-  for (const place of taken.places) {
-    // an element of the package is given it
-    if (place.member === 'control' && attributeOf(place.path)?.name === 'control') continue;
-    const named = nameAt(place, placed);
-    if (!named) return undefined;
-    names.push(named);
-    const asked = place.member === 'register' ? callOf(place.path)?.get('arguments')[1] : undefined;
-    if (asked) rules = rulesOf(asked as NodePath, placed);
-  }
-  const [named] = names;
-  const isOne = names.every(({ property }) => property === named?.property);
-  if (!named || !isOne || rules === 'other' || taken.unclear.length) return undefined;
-  return { named, call, statement, drawn, given: undefined, taken, rules };
-}
-
-/** The property by which a member of the form is asked for a field. */
-function nameAt({ member, path }: MemberPlace, placed: Placed): Named | undefined {
-  if (member === 'formState.errors') {
-    const node = path.parentPath?.node;
-    const isComputed = (t.isMemberExpression(node) || t.isOptionalMemberExpression(node)) && node.computed;
-    return isComputed && path.parentPath ? namedBy(path.parentPath.get('property') as NodePath, placed) : undefined;
-  }
-  if (!/^(?:register|watch|setValue)$/.test(member)) return undefined;
-  const call = callOf(path);
-  const [name, second, ...more] = (call?.get('arguments') ?? []) as (NodePath | undefined)[];
-  const fits = member === 'setValue' ? second !== undefined : member === 'register' || !second;
-  return name && fits && !more.length ? namedBy(name, placed) : undefined;
-}
-
 /** Components of the project that take one field by the package’s hooks are given it by the form’s own. */
-export function sayFieldComponents(apart: TakenApart, files: Map<string, Leaving>): FieldComponent[] {
-  return callingComponents(apart.leaving, module).flatMap((calling): FieldComponent[] => {
+export function sayFieldComponents(apart: TakenApart, files: FormFiles): FieldComponent[] {
+  return callingComponents(apart.leaving, 'react-hook-form').flatMap((calling): FieldComponent[] => {
     const hook = fieldHookOf(calling.placed);
     const part = hook && fieldComponent(apart, calling, hook.named, files);
     if (!part) return [];
@@ -188,11 +48,7 @@ function sayHook(apart: TakenApart, part: FieldComponent, hook: FieldHook): void
   handedIn(apart, part, hook);
   stateRules(apart, part, hook);
   if (given && call) {
-    forgetNames(
-      leaving,
-      given.map(([, target]) => target),
-    );
-    for (const [key, target] of given) sayGiven(apart, part, key ?? '', target);
+    sayGiven(apart, part, given);
     for (const one of [...call.node.arguments, ...given.map(([, target]) => target.node)])
       otherwise(leaving, [one.start, one.end], call.node, 'each element says which field it shows, and is given it');
   } else if (statement) {
@@ -226,8 +82,7 @@ function sayDrawn(apart: TakenApart, part: FieldComponent, element: NodePath<t.J
     stays(leaving, odd?.path ?? element.get('openingElement'), 'it does more than draw a part of the page');
     return;
   }
-  forgetNames(leaving, [given]);
-  for (const [key, target] of takenApart(given)) sayGiven(apart, part, key ?? '', target);
+  sayGiven(apart, part, takenApart(given));
   for (const { name, value } of attributes)
     if (value && name !== 'render')
       otherwise(leaving, [value.node.start, value.node.end], value.node, 'the component is given the field');
@@ -290,28 +145,25 @@ function stateRules(apart: TakenApart, part: FieldComponent, { rules, call }: Fi
 
 const members: Readonly<Record<string, Asked>> = { 'field.value': 'value' };
 
-export function sayGiven(apart: TakenApart, part: FieldComponent, key: string, target: NodePath): void {
-  const { leaving } = part;
-  if (target.isObjectPattern()) {
-    for (const [name, local] of takenApart(target)) {
-      if (!local.isIdentifier()) stays(leaving, local, 'what it takes is no plain name');
-      else for (const path of referencesTo(leaving, local)) sayMember(apart, part, `${key}.${name ?? ''}`, path);
-    }
-    return;
-  }
-  if (!target.isIdentifier()) {
-    stays(leaving, target, 'what it takes is no plain name');
-    return;
-  }
-  for (const reference of referencesTo(leaving, target)) {
-    const { parentPath: parent } = reference;
-    const asked = memberAround(reference);
-    if (key === 'field' && parent?.isJSXSpreadAttribute()) {
+/**
+ * Says what a component does with what the package gives it of its field.
+ * @param given what it takes that into, by the package’s names of it
+ */
+export function sayGiven(
+  apart: TakenApart,
+  part: FieldComponent,
+  given: readonly (readonly [key: string | undefined, target: NodePath])[],
+): void {
+  sayTaken(
+    part,
+    given.map(([key, target]) => [key ?? '', target]),
+    (member, path) => sayMember(apart, part, member, path),
+    (key, spread) => {
+      if (key !== 'field') return false;
       part.focused = true;
-      saySpread(part, parent, undefined, apart.needs.has('handleBlur'));
-    } else if (asked?.key !== undefined) sayMember(apart, part, `${key}.${asked.key}`, asked.member);
-    else stays(leaving, reference, 'it is handed on as a whole');
-  }
+      return saySpread(part, spread, undefined, apart.needs.has('handleBlur'));
+    },
+  );
 }
 
 function sayMember(apart: TakenApart, part: FieldComponent, member: string, path: NodePath): void {
@@ -352,13 +204,9 @@ function sayHandler(apart: TakenApart, part: FieldComponent, member: string, pat
 }
 
 /** A call that gives the field a value, rather than an event. */
-function saySetter(
-  part: FieldComponent,
-  call: NodePath<t.CallExpression> | undefined,
-  path: NodePath,
-  value = call?.get('arguments')[0] as NodePath | undefined,
-): boolean {
+function saySetter(part: FieldComponent, call: NodePath<t.CallExpression> | undefined, path: NodePath): boolean {
   const { leaving } = part;
+  const value = call?.get('arguments')[0] as NodePath | undefined;
   const fn = call?.findParent((one) => one.isFunction());
   const [event] = fn?.isFunction() ? fn.node.params : [];
   const isEvent = value?.isIdentifier() === true && t.isIdentifier(event, { name: value.node.name });
@@ -372,7 +220,8 @@ function saySetter(
 }
 
 /**
- * What a component asks of an error: its message, or whether there is one.
+ * What a component asks of an error: its message, or whether there is one; what else it does with it stays, and is said.
+ * @param path where it asks for the error
  * @param name a constant that it is kept in
  */
 export function sayError(apart: TakenApart, part: FieldComponent, path: NodePath, name?: string): void {
@@ -416,6 +265,5 @@ function sayPlace(apart: TakenApart, part: FieldComponent, { member, path }: Mem
   } else if (member === 'watch' && call) {
     const held = asks(part, 'value', path);
     if (held !== undefined) says(leaving, call, held);
-  } else if (member !== 'setValue' || !call?.parentPath.isExpressionStatement() || !saySetter(part, call, path, value))
-    stays(leaving, call ?? path, `${member} of the package is not said here without it yet`);
+  } else stays(leaving, call ?? path, `${member} of the package is not said here without it yet`);
 }

@@ -11,8 +11,8 @@ import {
   type FieldComponent,
 } from '../package-leaving/field-components.js';
 import { membersOf, nameOfMember, takenProperty } from '../package-leaving/given-props.js';
-import { forgetNames } from '../package-leaving/hook-form.js';
-import { referencesTo, says, saysAt, stays, type Leaving } from '../package-leaving/leaving.js';
+import type { FormFiles } from '../package-leaving/form-files.js';
+import { referencesTo, says, saysAt, stays } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
 import { notesFocusOf, sayError, sayGiven } from './field-hooks.js';
 import { errorOf, fieldIn, type TakenApart } from './form.js';
@@ -30,7 +30,7 @@ interface HandedField {
  * Components that are handed what registers a field (`field={register('town')}`), or its error as the package has it
  * (`error={errors.town}`): they are given the parts of it, and the message.
  */
-export function sayHandedFields(apart: TakenApart, files: Map<string, Leaving>): FieldComponent[] {
+export function sayHandedFields(apart: TakenApart, files: FormFiles): FieldComponent[] {
   return ownComponents(apart.leaving.site).flatMap((drawn): FieldComponent[] => {
     const registered = drawn.drawn.map((element) => handedAt(apart, element, registeredIn));
     const errors = drawn.drawn.map((element) => handedAt(apart, element, errorIn));
@@ -107,7 +107,7 @@ function isList({ leaving, kinds }: TakenApart, field: string): boolean {
 function handedPart(
   apart: TakenApart,
   drawn: DrawnComponent,
-  files: Map<string, Leaving>,
+  files: FormFiles,
   handed: readonly (HandedField | undefined)[],
 ): FieldComponent | undefined {
   const by = new Map(drawn.drawn.map((element, index) => [element.node, handed[index]]));
@@ -134,8 +134,7 @@ function sayRegistering(
   }
   part.handed.push(taken.property);
   part.gone.add(property);
-  forgetNames(part.leaving, [taken.local]);
-  sayGiven(apart, part, 'field', taken.local);
+  sayGiven(apart, part, [['field', taken.local]]);
   notesFocusOf(apart, part);
   for (const one of handed) {
     if (!one) continue;

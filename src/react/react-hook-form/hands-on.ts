@@ -1,5 +1,5 @@
 import type { HandsOn } from '../package-leaving/context-parts.js';
-import { fieldHookOf } from './field-hooks.js';
+import { fieldHookOf } from './field-hook.js';
 
 /** How this package hands its form on. */
 export const handsOn: HandsOn = {

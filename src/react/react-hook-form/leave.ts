@@ -38,7 +38,9 @@ import { propTypes } from './given-types.js';
 import { handsOn } from './hands-on.js';
 import { refuseLists } from './rows.js';
 import { boxesInOrder } from './boxes.js';
-import { giveAllFields, type FieldComponent } from '../package-leaving/field-components.js';
+import type { FieldComponent } from '../package-leaving/field-components.js';
+import { giveAllFields } from '../package-leaving/field-giving.js';
+import { formFiles } from '../package-leaving/form-files.js';
 import { newBlock } from '../package-leaving/block.js';
 import { sayFieldComponents } from './field-hooks.js';
 import { unsetStarts } from './unset-starts.js';
@@ -55,7 +57,9 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   const moments = momentsOf(form);
   if (!moments) stays(leaving, form.options.get('mode') ?? form.call, 'when it checks is told only when the form runs');
   if (!apart || !moments) return leftByHand(leaving.ledger);
-  const parts = givenParts(apart, handsOn, (inner) => ({
+  const block = newBlock();
+  const files = formFiles(leaving, block);
+  const parts = givenParts(apart, handsOn, files, (inner) => ({
     ...apart,
     leaving: inner.leaving,
     form: { ...form, taken: inner.taken },
@@ -69,11 +73,9 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   );
   if (blurs || asksLeft) apart.needs.add('handleBlur');
   if (moments.before === 'onTouched') apart.needs.add('touched');
-  const files = new Map<string, Leaving>();
   const fields = [...sayFieldComponents(apart, files), ...sayHandedFields(apart, files)];
   sayAll(apart, site, parts, fields);
-  const block = newBlock();
-  const shown = giveAllFields(apart, fields, block, apart.needs.has('handleBlur'));
+  giveAllFields(apart, fields, files, apart.needs.has('handleBlur'));
   saySender(apart);
   refuseLists(apart, parts);
   refuseLate(
@@ -84,12 +86,11 @@ export function leaveHookForm(model: FormModel, context: WriteContext, site: For
   const stated = statedIn(apart, moments);
   if (!stated || isLeft(leaving)) return leftByHand(leaving.ledger);
   if (stated.focuses || apart.needs.has('focusField')) sayFormElement(apart, site);
-  let others: () => RewritePlan['edits'] = () => [];
   const plan = planByHook(leaving, model, form, ['defaultValues'], block, () => {
     addBlock(apart, stated, block);
-    others = giveParts(parts, apart, apart.type, (values) => propTypes(apart, stated, values), block);
+    giveParts(parts, apart, apart.type, (values) => propTypes(apart, stated, values), files);
   });
-  return plan.edits.length ? { ...plan, edits: [...plan.edits, ...others(), ...shown()] } : plan;
+  return plan.edits.length ? { ...plan, edits: [...plan.edits, ...files.edits()] } : plan;
 }
 
 /** What is stated of a value, without what is done besides when it changes. */

@@ -2,16 +2,18 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { attributesOf } from '../jsx-controls.js';
 import {
-  asks,
   handedComponent,
   ownComponents,
   type Asked,
   type DrawnComponent,
   type FieldComponent,
 } from '../package-leaving/field-components.js';
+import { asks } from '../package-leaving/field-controls.js';
+import { plainTypes } from '../package-leaving/field-giving.js';
+import type { FormFiles } from '../package-leaving/form-files.js';
 import { takenProperty } from '../package-leaving/given-props.js';
 import { forgetNames } from '../package-leaving/hook-form.js';
-import { referencesTo, says, stays, textIn, type Leaving } from '../package-leaving/leaving.js';
+import { referencesTo, says, stays, textIn } from '../package-leaving/leaving.js';
 import { callOf } from '../package-leaving/members.js';
 import { attributeOf, nameText } from '../package-leaving/ties.js';
 import { memberType } from '../package-leaving/starts.js';
@@ -19,7 +21,7 @@ import { changedAs, sayWords, type FieldWords } from './drawn.js';
 import { errorsOf, type TakenApart } from './form.js';
 
 /** Components that are handed a field (`<FieldInfo field={field} />`) are given what they ask of it. */
-export function sayHandedFields(apart: TakenApart, files: Map<string, Leaving>): FieldComponent[] {
+export function sayHandedFields(apart: TakenApart, files: FormFiles): FieldComponent[] {
   const { leaving, handed } = apart;
   const said = new Set<t.Node>();
   const parts = ownComponents(leaving.site).flatMap((drawn): FieldComponent[] => {
@@ -33,7 +35,7 @@ export function sayHandedFields(apart: TakenApart, files: Map<string, Leaving>):
       const name = attributesOf(element).find((one) => one.name === property);
       return field === undefined || !name ? undefined : { field, name };
     });
-    if (!part || !sayTaken(part, drawn, property)) return [];
+    if (!part || !sayHanded(part, drawn, property)) return [];
     part.own = ownWords(apart, part);
     return [part];
   });
@@ -43,7 +45,7 @@ export function sayHandedFields(apart: TakenApart, files: Map<string, Leaving>):
 }
 
 /** What the component does with the field that it is handed. */
-function sayTaken(part: FieldComponent, { placed }: DrawnComponent, property: string): boolean {
+function sayHanded(part: FieldComponent, { placed }: DrawnComponent, property: string): boolean {
   const { leaving } = part;
   const taken = takenProperty(placed.path, property);
   if (!taken) {
@@ -102,7 +104,7 @@ function ownWords(apart: TakenApart, part: FieldComponent): NonNullable<FieldCom
   const typeOfAll = (): string | undefined => {
     const { type } = apart;
     const all = part.drawn.map(
-      ({ field }) => plainTypes[apart.kinds.get(field) ?? ''] ?? (type && memberType(type, field, part.leaving)),
+      ({ field }) => plainTypes[apart.kinds.get(field) ?? 'other'] ?? (type && memberType(type, field, part.leaving)),
     );
     return all.every((one) => one !== undefined) ? [...new Set(all)].join(' | ') : undefined;
   };
@@ -142,10 +144,3 @@ function ownWords(apart: TakenApart, part: FieldComponent): NonNullable<FieldCom
     },
   };
 }
-
-const plainTypes: Readonly<Record<string, string>> = {
-  text: 'string',
-  flag: 'boolean',
-  number: 'number',
-  list: 'string[]',
-};

@@ -26,7 +26,8 @@ import { membersTaken } from '../package-leaving/members.js';
 import { startedAs, typeOfValues } from '../package-leaving/starts.js';
 import { addBlock, type Stated } from './block.js';
 import { partOf, sayField, saySubscribed } from './drawn.js';
-import { giveAllFields } from '../package-leaving/field-components.js';
+import { giveAllFields } from '../package-leaving/field-giving.js';
+import { formFiles } from '../package-leaving/form-files.js';
 import { sayHandedFields } from './handed-fields.js';
 import { noteField } from './noted.js';
 import { selectedBy } from './state.js';
@@ -43,9 +44,9 @@ export function leaveStoreForm(model: FormModel, context: WriteContext, site: Fo
   if (!apart) return leftByHand(leaving.ledger);
   refuseUnknown(leaving, form, known);
   sayAll(apart, site);
-  const files = new Map<string, Leaving>();
   const block = newBlock();
-  const others = giveAllFields(apart, sayHandedFields(apart, files), block, false);
+  const files = formFiles(leaving, block);
+  giveAllFields(apart, sayHandedFields(apart, files), files, false);
   saySender(apart);
   refuseLate(leaving, rulesOf(apart));
   if (!apart.needs.has('submit')) stays(leaving, form.hook, 'nothing of the page sends it');
@@ -56,7 +57,7 @@ export function leaveStoreForm(model: FormModel, context: WriteContext, site: Fo
   const plan = planByHook(leaving, model, form, ['defaultValues', 'onSubmit'], block, () => {
     addBlock(apart, stated, block);
   });
-  return plan.edits.length ? { ...plan, edits: [...plan.edits, ...others()] } : plan;
+  return plan.edits.length ? { ...plan, edits: [...plan.edits, ...files.edits()] } : plan;
 }
 
 /** Rules and listeners, in which values stand for those that are checked. */
