@@ -1,8 +1,11 @@
+import type { Code } from '../form/code.js';
 import type { RowPlace } from '../form/uses.js';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { templateChain, type Chain, type Link } from './chains.js';
-import { codeOf, parameterReferences } from './class-reading.js';
+import type { LoadScript } from '../source/project-files.js';
+import { expandedType, typeMembers, type TypeInFile } from '../source/type-members.js';
+import { codeOf, parameterReferences, typeOfValue, type InitialPart } from './class-reading.js';
 import type { AngularComponent, Member } from './component.js';
 import { placeOf } from './template.js';
 import { type Place, type TemplateName, type TemplateVariable } from './template-model.js';
@@ -44,6 +47,38 @@ export function loopsOf(component: AngularComponent): Loop[] {
       },
     ];
   });
+}
+
+/** What a list's rows are: their keys, and their type where the source writes one. */
+export interface RowShape {
+  keys: Map<string, { type: string | undefined; optional: boolean }>;
+  rowType: TypeInFile | undefined;
+}
+
+/** What a list's rows are, as its type or the first row that it starts with tells. */
+export function rowShape(part: InitialPart | undefined, load: LoadScript): RowShape {
+  const written = part?.written && expandedType(part.written, load);
+  const element = written && rowTypeOf(written.node);
+  const rowType = element && written ? { node: element, script: written.script } : undefined;
+  const keys: RowShape['keys'] = new Map();
+  if (rowType)
+    for (const [key, { text, optional }] of typeMembers(rowType, load)) keys.set(key, { type: text, optional });
+  const first = t.isArrayExpression(part?.node) ? part.node.elements[0] : undefined;
+  if (!rowType && t.isObjectExpression(first))
+    for (const property of first.properties)
+      if (t.isObjectProperty(property) && t.isIdentifier(property.key))
+        keys.set(property.key.name, { type: typeOfValue(property.value), optional: false });
+  return { keys, rowType };
+}
+
+/** The type of a list's rows, where its text says it: `Leg[]`, `readonly Leg[]`, `Array<Leg>`. */
+export function rowTypeOf(type: t.Node | undefined): t.Node | undefined {
+  if (t.isTSTypeOperator(type)) return rowTypeOf(type.typeAnnotation);
+  if (t.isTSArrayType(type)) return type.elementType;
+  const named = t.isTSTypeReference(type) && t.isIdentifier(type.typeName) ? type.typeName.name : undefined;
+  return t.isTSTypeReference(type) && /^(Array|ReadonlyArray)$/.test(named ?? '')
+    ? type.typeParameters?.params[0]
+    : undefined;
 }
 
 /** A parameter of a method that stands for a row. */
@@ -97,6 +132,14 @@ export function rowAt(chain: Chain, link: Link, text: string): RowPlace {
   return { kind: 'at', index: codeOf(chain.file, index), mayMiss };
 }
 
+/** Whether a name of the template only tells a row from others: a loop tracks it, or it is looked for in its list. */
+export function isToldApart({ start, end }: Place, text: string): boolean {
+  return (
+    /\btrack\s+$|\.indexOf\(\s*$/.test(text.slice(Math.max(0, start - 40), start)) &&
+    !/^\s*[.?[(]/.test(text.slice(end))
+  );
+}
+
 /** Whether code of a class changes the rows it is handed one by one, which only the list itself would notice. */
 export function changesRows(text: string): boolean {
   const item = /(?:\(\s*(\w+)|(\w+)\s*=>|(?:const|let)\s+(\w+)\s+of\b)/.exec(text);
@@ -114,4 +157,13 @@ export function isIdentity(path: NodePath, tracks: boolean): boolean {
     t.isMemberExpression(parent.callee) &&
     t.isIdentifier(parent.callee.property, { name: 'indexOf' })
   );
+}
+
+/** A literal that stands nowhere in the source. */
+export function numberCode(text: string, near: Code): Code {
+  return {
+    ...near,
+    end: near.start,
+    holes: [{ kind: 'text', start: near.start, end: near.start, text }],
+  };
 }

@@ -12,6 +12,13 @@ export interface SignalRule {
   conditional: boolean;
   start: number;
   end: number;
+  script: Script;
+}
+
+/** A function that states rules, and where it stands. */
+export interface SchemaFunction {
+  fn: t.ArrowFunctionExpression | t.FunctionExpression | t.FunctionDeclaration;
+  script: Script;
 }
 
 /** A call of a schema function that states no rule for one path. */
@@ -19,6 +26,14 @@ export interface OtherCall {
   what: string;
   start: number;
   end: number;
+  script: Script;
+}
+
+/** What a schema function states. */
+export interface StatedRules {
+  rules: SignalRule[];
+  others: OtherCall[];
+  disabled: { path: string[]; start: number; end: number; script: Script }[];
 }
 
 const plain: Record<string, 'required' | 'email'> = { required: 'required', email: 'email' };
@@ -46,32 +61,47 @@ function nameOf(node: t.Node): string | undefined {
 }
 
 /**
- * Reads the rules of a schema function.
- * @param root name of its parameter
+ * Reads the rules of a schema function; those of the rows of a list stand under its path with `[]` behind it.
+ * @param functionOf the function that an argument of `applyEach` is, handed over in place or by a name
+ * @param within path of what the function is about
  * @returns its rules, and what it states besides
  */
 export function readSignalRules(
-  body: t.BlockStatement | t.Expression,
-  root: string,
-  script: Script,
-): { rules: SignalRule[]; others: OtherCall[]; disabled: { path: string[]; start: number; end: number }[] } {
-  const found: ReturnType<typeof readSignalRules> = { rules: [], others: [], disabled: [] };
-  const statements: t.Node[] = t.isBlockStatement(body) ? body.body : [body];
+  { fn, script }: SchemaFunction,
+  functionOf: (node: t.Node | undefined, script: Script) => SchemaFunction | undefined,
+  within: readonly string[] = [],
+): StatedRules {
+  const found: StatedRules = { rules: [], others: [], disabled: [] };
+  const [parameter] = fn.params;
+  const root = t.isIdentifier(parameter) ? parameter.name : '';
+  const statements: t.Node[] = t.isBlockStatement(fn.body) ? fn.body.body : [fn.body];
   for (const statement of statements) {
     const node = t.isExpressionStatement(statement) ? statement.expression : statement;
-    const place = { start: node.start ?? 0, end: node.end ?? 0 };
-    const rule = t.isCallExpression(node) ? ruleOf(node, root, script) : undefined;
-    const [target] = t.isCallExpression(node) ? node.arguments : [];
-    const off = t.isCallExpression(node) && t.isIdentifier(node.callee, { name: 'disabled' });
-    const path = off ? pathBehind(target, root) : undefined;
-    if (rule) found.rules.push({ ...rule, ...place });
-    else if (path) found.disabled.push({ path, ...place });
-    else found.others.push({ what: script.text.slice(place.start, place.end).split('\n')[0] ?? '', ...place });
+    const place = { start: node.start ?? 0, end: node.end ?? 0, script };
+    const call = t.isCallExpression(node) ? node : undefined;
+    const called = t.isIdentifier(call?.callee) ? call.callee.name : '';
+    const rule = call && ruleOf(call, root, script);
+    const [target, second] = call?.arguments ?? [];
+    const path = /^(disabled|applyEach)$/.test(called) ? pathBehind(target, root) : undefined;
+    const each = called === 'applyEach' && path ? functionOf(second, script) : undefined;
+    const last = path?.at(-1);
+    if (rule) found.rules.push({ ...rule, path: [...within, ...rule.path], ...place });
+    else if (path && called === 'disabled') found.disabled.push({ path: [...within, ...path], ...place });
+    else if (path && each && last !== undefined && each.fn.params.length) {
+      const inner = readSignalRules(each, functionOf, [...within, ...path.slice(0, -1), `${last}[]`]);
+      found.rules.push(...inner.rules);
+      found.others.push(...inner.others);
+      found.disabled.push(...inner.disabled);
+    } else found.others.push({ what: script.text.slice(place.start, place.end).split('\n')[0] ?? '', ...place });
   }
   return found;
 }
 
-function ruleOf(node: t.CallExpression, root: string, script: Script): Omit<SignalRule, 'start' | 'end'> | undefined {
+function ruleOf(
+  node: t.CallExpression,
+  root: string,
+  script: Script,
+): Omit<SignalRule, 'start' | 'end' | 'script'> | undefined {
   const called = t.isIdentifier(node.callee) ? node.callee.name : '';
   const [target, second, third] = node.arguments;
   const path = pathBehind(target, root);

@@ -9,6 +9,9 @@ import type { TemplateName } from '../template-model.js';
 import { controlUse, fieldUse } from '../uses.js';
 import { type FoundArray, type ArraysReading, listLinks } from './array-links.js';
 
+const statusOfArray =
+  /^(touched|untouched|dirty|pristine|valid|invalid|pending|errors|hasError|getError|markAsTouched|markAsDirty|markAllAsTouched)$/;
+
 /** A use of an array or of one of its rows; undefined where the chain speaks of neither. */
 export function arrayUses(chain: Chain, rows: ArraysReading, path?: NodePath): boolean {
   const found = listLinks(chain, rows);
@@ -73,7 +76,9 @@ export function arrayUses(chain: Chain, rows: ArraysReading, path?: NodePath): b
     case 'getRawValue':
       return add(fieldUse(here, array.field, found.count + 1));
     default:
-      return unclear('this is asked of the array itself, which a plain list does not tell');
+      return statusOfArray.test(next.key)
+        ? add(controlUse(here, found.count, array.field))
+        : unclear('this is asked of the array itself, which a plain list does not tell');
   }
 }
 

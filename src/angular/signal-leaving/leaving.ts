@@ -119,16 +119,6 @@ export function keysOf(type: TypeInFile | undefined, load: LoadScript): ListOfRo
   }));
 }
 
-/** The type of a list's rows, where its text says it: `Caver[]`, `readonly Caver[]`, `Array<Caver>`. */
-export function rowTypeOf(type: t.Node | undefined): t.Node | undefined {
-  if (t.isTSTypeOperator(type)) return rowTypeOf(type.typeAnnotation);
-  if (t.isTSArrayType(type)) return type.elementType;
-  const named = t.isTSTypeReference(type) && t.isIdentifier(type.typeName) ? type.typeName.name : undefined;
-  return t.isTSTypeReference(type) && /^(Array|ReadonlyArray)$/.test(named ?? '')
-    ? type.typeParameters?.params[0]
-    : undefined;
-}
-
 /** Notes a type that the class's file names, where another file declares it. */
 export function typeFrom({ types, component, load }: Leaving, name: string, script: Script): void {
   if (!/^\w+$/.test(name) || declarationNamed(name, component.script, load)) return;

@@ -6,7 +6,8 @@ import { templateChain } from '../chains.js';
 import { partAt, signalArgument } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
 import type { FoundForm } from '../signal-model/found-form.js';
-import { keysOf, leaveNode, rowTypeOf, textAt, typeFrom, type Leaving, type ListOfRows } from './leaving.js';
+import { rowTypeOf } from '../rows.js';
+import { keysOf, leaveNode, textAt, typeFrom, type Leaving, type ListOfRows } from './leaving.js';
 
 interface TypeText {
   text: string;

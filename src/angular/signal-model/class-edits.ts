@@ -55,7 +55,7 @@ export function classEdits(draft: SignalDraft, rules: readonly string[], ledger:
     held: `${draft.values} holds the values, and ${draft.form} is made over it`,
     gone: `${draft.form} has a field of its own for it`,
   };
-  return [...heldAnew(draft, group, anew, ledger), ...askingMethod(draft)];
+  return [...heldAnew(draft, group, anew, ledger), ...ownMethods(draft)];
 }
 
 /** The call that makes the form, with the rules as a function over its paths. */
@@ -69,18 +69,24 @@ function formText({ values, context }: SignalDraft, rules: readonly string[], in
   return [`form(this.${values}, (${pathName}) => {`, ...lines, `${indent}})${style.semicolon}`].join(style.newline);
 }
 
-/** The method by which the template asks a field for one of its errors. */
-function askingMethod(draft: SignalDraft): FileEdit[] {
-  if (!draft.needs.hasError) return [];
+/** The methods that the template needs: it asks a field for one of its errors, or changes rows. */
+function ownMethods(draft: SignalDraft): FileEdit[] {
   const { component, context } = draft;
   const { newline, indent: step, semicolon } = context.style;
-  const indent = memberIndent(component);
-  const lines = [
-    `protected ${draft.hasError}(field: FieldTree<unknown>, kind: string): boolean {`,
-    `${step}return field().errors().some((error) => error.kind === kind)${semicolon}`,
+  const methods = [...draft.rowMethods.values()].map(({ name, parameter, body }) => [
+    `protected ${name}(${parameter}): void {`,
+    `${step}${body}${semicolon}`,
     '}',
-  ];
+  ]);
+  if (draft.needs.hasError)
+    methods.push([
+      `protected ${draft.hasError}(field: FieldTree<unknown>, kind: string): boolean {`,
+      `${step}return field().errors().some((error) => error.kind === kind)${semicolon}`,
+      '}',
+    ]);
+  if (!methods.length) return [];
+  const indent = memberIndent(component);
   const place = component.path.node.body.body.at(-1)?.end ?? behindProperties(component);
-  const text = newline + newline + lines.map((line) => indent + line).join(newline);
+  const text = methods.map((lines) => newline + newline + lines.map((line) => indent + line).join(newline)).join('');
   return [{ file: component.script.file, start: place, end: place, text }];
 }

@@ -1,6 +1,6 @@
 import * as t from '@babel/types';
 import type { CodePrinter } from '../../form/code-text.js';
-import { broughtByReset, type Field, type FormModel } from '../../form/model.js';
+import { broughtByReset, isRowField, type Field, type FormModel } from '../../form/model.js';
 import type { Span } from '../../form/code.js';
 import type { Use } from '../../form/uses.js';
 import type { WriteContext } from '../../form/writing.js';
@@ -28,6 +28,10 @@ export interface SignalDraft extends ClassDraft {
   typeWritten: boolean;
   /** What the author's one object of values starts as, where there is one. */
   start: StartOfRoot | undefined;
+  /** Methods that change rows for the template, by what they do: `remove legs`. */
+  rowMethods: Map<string, { name: string; parameter: string; body: string }>;
+  /** A name that no member of the class has, nor a variable of the template. */
+  freeMember: (...wished: string[]) => string;
   needs: { submitted: boolean; hasError: boolean; start: boolean; startMember: boolean };
   printer: CodePrinter;
 }
@@ -95,6 +99,8 @@ export function draftOf(
     typeName: written ?? context.freeName(`${base}Values`, `${base}Model`),
     typeWritten: written !== undefined,
     start,
+    rowMethods: new Map(),
+    freeMember: free,
     needs: { submitted: false, hasError: false, start: false, startMember: false },
     printer: {
       textOf: (file) => context.text(file),
@@ -120,7 +126,10 @@ export function mayBeNull({ kind, type }: Field): boolean {
 /** A text that nothing makes null is no text or null: its control would not take that. */
 function typedForControls(field: Field, model: FormModel, { text }: WriteContext): Field {
   const { type, initial } = field;
-  const stays = mayBeNull(field) || type === undefined || initial.text === 'null' || resetsToNull(field, model);
+  // what a row begins with may be given
+  const given = isRowField(field.name) && !isConstant(initial.text);
+  const stays =
+    mayBeNull(field) || given || type === undefined || initial.text === 'null' || resetsToNull(field, model);
   if (stays) return { ...field, resets: resetsToNull(field, model) ? 'null' : 'initial' };
   const set = model.uses.some(
     (use) =>
@@ -155,4 +164,9 @@ export function treeText(path: string | undefined, inTemplate: boolean, { form }
 /** The expression for a value of the model, as the template or the class reads it. */
 export function valueText(path: string | undefined, inTemplate: boolean, { values }: SignalDraft): string {
   return `${inTemplate ? '' : 'this.'}${values}()${pathText(path ?? '')}`;
+}
+
+/** Whether an initial value is the same at every time and place. */
+export function isConstant(text: string): boolean {
+  return /^(?:'[^']*'|"[^"]*"|`[^`$]*`|-?[\d._]+|true|false|null|undefined|\[\]|[A-Z]\w*(?:\.\w+)*)$/.test(text);
 }

@@ -1,31 +1,22 @@
 import type { NodePath } from '@babel/traverse';
 import { spanOfNode, type Span } from '../../form/code.js';
-import type { Unclear } from '../../form/model.js';
 import type { Asked, Use } from '../../form/uses.js';
 import { classChain, templateChain } from '../chains.js';
 import { classSurrounding, codeOf } from '../class-reading.js';
 import type { Member } from '../component.js';
-import type { AngularSite } from '../form-site.js';
 import { signalChange } from '../signal-changes.js';
 import { allUse, callUse, fieldUse, setUse, type Reading } from '../uses.js';
-import { fieldChain, isBinding, type FoundForm, type Leaf } from './found-form.js';
-
-/** What following a form through its class and template gathers. */
-export interface Gathering {
-  site: AngularSite;
-  found: FoundForm;
-  leaves: readonly Leaf[];
-  submits: ReadonlySet<string>;
-  uses: Use[];
-  unclear: Unclear[];
-  references: Map<string, Span[]>;
-}
+import { isBinding } from './found-form.js';
+import { notUnderstood, type Gathering } from './gathering.js';
+import { listUse, rowNameUses } from './row-uses.js';
+import { treePlace, type TreeList, type TreePlace } from './rows.js';
 
 /** Every place that asks the form, or reads or changes its model. */
 export function formUses(gathering: Gathering): void {
   const { form, model } = gathering.found;
   eachPlace(form, gathering, (here, path) => stateUse(here, gathering, path));
   eachPlace(model, gathering, (here, path) => modelUse(here, gathering, path));
+  rowNameUses(gathering, (here, list, path) => stateUse(here, gathering, path, list));
 }
 
 function eachPlace(member: Member, gathering: Gathering, use: (here: Reading, path?: NodePath) => void): void {
@@ -58,26 +49,26 @@ function eachPlace(member: Member, gathering: Gathering, use: (here: Reading, pa
   references.set(member.name, spans);
 }
 
-function notUnderstood({ chain }: Reading, count: number, why: string, { unclear }: Gathering): void {
-  const { file, start, links } = chain;
-  const end = links[count - 1]?.end ?? start;
-  unclear.push({ span: { file, start, end }, what: links.map(({ key }) => key).join('.'), why });
-}
-
-/** A place that asks the form's fields: their values, their status, or the fields themselves. */
-function stateUse(here: Reading, gathering: Gathering, path?: NodePath): void {
+/**
+ * A place that asks the form's fields: their values, their status, or the fields themselves.
+ * @param from the list that the name stands for a row of
+ */
+function stateUse(here: Reading, gathering: Gathering, path?: NodePath, from?: TreeList): void {
   const { chain } = here;
-  const { path: keys, count, state } = fieldChain(chain);
-  const name = keys.join('.');
-  const leaf = gathering.leaves.some((one) => one.path === name);
-  const group = name === '' || gathering.leaves.some((one) => one.path.startsWith(`${name}.`));
-  const of = name === '' ? undefined : name;
+  const at = treePlace(chain, gathering.lists, here.text, from);
+  const { path: name, count, state, row } = at;
+  const leaf = gathering.leaves.some((one) => one.path === name) || isFieldOfRow(name, gathering);
+  const group = name === '' || hasInside(name, gathering);
   if (!leaf && !group) return notUnderstood(here, count, 'it is no field of the model', gathering);
+  const list = gathering.lists.find((one) => one.path === name);
+  if (list && listUse(here, list, at, gathering, path)) return undefined;
+  const put = (use: Use): void => void gathering.uses.push(row ? { ...use, row } : use);
+  const of = name === '' ? undefined : name;
   const span = { file: chain.file, start: chain.start, end: chain.links[count - 1]?.end ?? chain.start };
   const next = chain.links[count];
   if (!state || !next) {
     const asked = count === chain.links.length && !state ? errorAsked(here, span, gathering) : undefined;
-    gathering.uses.push({
+    put({
       kind: 'ask',
       of,
       member: asked ? 'errors' : undefined,
@@ -90,13 +81,11 @@ function stateUse(here: Reading, gathering: Gathering, path?: NodePath): void {
     });
     return undefined;
   }
-  if (/^(value|controlValue)$/.test(next.key)) return valueUse(here, gathering, { name, leaf, count, path });
-  if (next.key === 'reset' && next.call?.arguments.length) {
-    gathering.uses.push(callUse(here, next, () => ({ kind: 'reset', of, clearsSubmitted: false })));
-    return undefined;
-  }
+  if (/^(value|controlValue)$/.test(next.key)) return valueUse(here, gathering, { at, leaf, path, put });
+  if (next.key === 'reset' && next.call?.arguments.length)
+    return put(callUse(here, next, () => ({ kind: 'reset', of, clearsSubmitted: false })));
   const end = next.end;
-  gathering.uses.push({
+  return put({
     kind: 'ask',
     of,
     member: next.key,
@@ -111,7 +100,15 @@ function stateUse(here: Reading, gathering: Gathering, path?: NodePath): void {
     where: here.where,
     span: { ...span, end },
   });
-  return undefined;
+}
+
+function isFieldOfRow(name: string, { lists }: Gathering): boolean {
+  return lists.some(({ path, keys }) => [...keys.keys()].some((key) => name === `${path}[].${key}`));
+}
+
+/** Whether fields stand inside of a name. */
+function hasInside(name: string, { leaves, lists }: Gathering): boolean {
+  return leaves.some(({ path }) => path.startsWith(`${name}.`)) || lists.some(({ path }) => name === `${path}[]`);
 }
 
 /** The error that a method of the class is asked for: `hasError(form.town, 'required')`. */
@@ -128,40 +125,48 @@ function errorAsked({ chain }: Reading, span: Span, { site }: Gathering): Asked 
   return { span: whole, error: behind[2], statement: false };
 }
 
+/** What is done with the value of the field, group or form that stands at a place. */
 function valueUse(
   here: Reading,
   gathering: Gathering,
-  { name, leaf, count, path }: { name: string; leaf: boolean; count: number; path: NodePath | undefined },
+  given: { at: TreePlace; leaf: boolean; path: NodePath | undefined; put: (use: Use) => void },
 ): void {
+  const { at, leaf, path, put } = given;
   const { chain } = here;
-  const value = chain.links[count];
-  if (value?.call) return readUse(here, gathering, name, count + 1);
-  const change = chain.links[count + 1];
-  const [given] = change?.call?.arguments ?? [];
-  if (change?.key === 'set' && given && leaf) {
+  const value = chain.links[at.count];
+  if (value?.call) return readUse(here, gathering, at.path, at.count + 1, put);
+  const change = chain.links[at.count + 1];
+  const [first] = change?.call?.arguments ?? [];
+  if (change?.key === 'set' && first && leaf) {
     const span = { start: chain.start, end: change.end };
     const statement = chain.ending.kind === 'statement' ? chain.ending.statement : undefined;
-    gathering.uses.push(setUse(here, name, { kind: 'value', code: codeOf(chain.file, given) }, span, statement));
-    return undefined;
+    return put(setUse(here, at.path, { kind: 'value', code: codeOf(chain.file, first) }, span, statement));
   }
-  if (change && given && name === '') return changeUse(here, gathering, count + 1, path);
-  return notUnderstood(here, count + 1, 'the value’s signal is handed on or updated by a function', gathering);
+  if (change && first && at.path === '') return changeUse(here, gathering, at.count + 1, path);
+  return notUnderstood(here, at.count + 1, 'the value’s signal is handed on or updated by a function', gathering);
 }
 
 /** A read of a field, of a group, or of all: the first `count` links stand for the value of `name`. */
-function readUse(here: Reading, { leaves, uses }: Gathering, name: string, count: number): void {
+function readUse(
+  here: Reading,
+  gathering: Gathering,
+  name: string,
+  count: number,
+  put: (use: Use) => void = (use) => void gathering.uses.push(use),
+): void {
   const { links } = here.chain;
   let path = name;
   let at = count;
-  const isKnown = (one: string): boolean => leaves.some((leaf) => leaf.path === one || leaf.path.startsWith(`${one}.`));
+  const isKnown = (one: string): boolean =>
+    gathering.leaves.some((leaf) => leaf.path === one) || isFieldOfRow(one, gathering) || hasInside(one, gathering);
   for (let link = links[at]; link && !link.call && !link.computed; link = links[at]) {
     const deeper = path === '' ? link.key : `${path}.${link.key}`;
     if (!isKnown(deeper)) break;
     path = deeper;
     at += 1;
   }
-  if (path === '') uses.push(allUse(here, count, 'held'));
-  else uses.push({ ...fieldUse(here, path, at), field: path } as Use);
+  if (path === '') put(allUse(here, count, 'held'));
+  else put({ ...fieldUse(here, path, at), field: path } as Use);
 }
 
 /** A place that reads the model's signal or gives it a new value. */

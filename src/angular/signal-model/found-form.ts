@@ -27,6 +27,9 @@ export interface BoundField {
   /** The name that its expression begins with: the form's member, or a row's. */
   root: string;
   keys: string[];
+  chain: Chain;
+  /** What that name stands for where the template declares it. */
+  variable: TemplateName['variable'];
 }
 
 /** A form over a signal: the members that hold the form and its model, and what the model starts with. */
@@ -50,7 +53,9 @@ export function boundFields(site: AngularSite): BoundField[] {
     const chain = templateChain(first, place);
     const [, ...rest] = chain.links;
     if (rest.some(({ call }) => call)) return [];
-    return [{ element, attribute, root: first.name, keys: rest.map(({ key }) => key) }];
+    return [
+      { element, attribute, root: first.name, keys: rest.map(({ key }) => key), chain, variable: first.variable },
+    ];
   });
 }
 
@@ -99,19 +104,6 @@ export function leavesOf({ start }: FoundForm, bound: readonly BoundField[], sit
   };
   walk(start, '');
   return leaves;
-}
-
-/** Links of a chain from a form's member to one of its fields, and whether the field's state is asked there. */
-export function fieldChain(chain: Chain): { path: string[]; count: number; state: boolean } {
-  const path: string[] = [];
-  let at = 0;
-  for (const link of chain.links) {
-    at += 1;
-    if (at > 1 && link.computed) return { path, count: at - 1, state: false };
-    if (at > 1) path.push(link.key);
-    if (link.call) return { path, count: at, state: true };
-  }
-  return { path, count: at, state: false };
 }
 
 /** Whether a name of the template only ties an element to a field. */

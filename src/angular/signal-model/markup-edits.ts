@@ -6,6 +6,7 @@ import type { TemplateAttribute, TemplateElement } from '../template-model.js';
 import { attributeRemoval, type FileEdit } from '../writing.js';
 import { treeText, type SignalDraft } from './draft.js';
 import type { SchemaRule } from './rule-texts.js';
+import { rowTree } from './rows-text.js';
 
 /** Attributes that the field's directive writes itself; they may not stand beside it. */
 const written = /^(required|min|max|minlength|maxlength|pattern|email|name|disabled)$/;
@@ -81,7 +82,8 @@ export function controlEdits(
   const element = elementAt(component, control.span.start);
   const [first, ...others] = control.binding?.attributes ?? [];
   if (!element || !first) return [];
-  const tree = treeText(control.field, true, draft);
+  const { row } = control.binding?.rows ?? {};
+  const tree = (row && rowTree(control.field, row, true, draft)) ?? treeText(control.field, true, draft);
   const bound = [first, ...others];
   const form = elementAt(component, draft.model.template?.element?.start);
   const spare = element.attributes.filter((one) => isSpare(one, element, bound, form));

@@ -20,9 +20,10 @@ export function importAndModuleEdits(
   const { template, home } = component;
   const own = new Set(model.controls.map(({ span }) => span.start));
   const groups = new Set(model.template?.groups.map(({ at }) => at));
+  const placing = new Set(model.lists?.flatMap(({ attributes }) => attributes.map(({ start }) => start)));
   const left = template.elements.some(
     ({ attributes, start, nameEnd }) =>
-      attributes.some(({ name }) => oldDirectives.test(name)) &&
+      attributes.some((one) => oldDirectives.test(one.name) && !placing.has(one.start)) &&
       !own.has(start) &&
       !groups.has(nameEnd) &&
       start !== model.template?.element?.start,

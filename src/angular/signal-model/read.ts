@@ -1,10 +1,19 @@
 import { spanOfNode, type Span } from '../../form/code.js';
-import type { Control, Field, FormModel, ValueKind } from '../../form/model.js';
+import {
+  rowFieldParts,
+  type Control,
+  type Field,
+  type FormModel,
+  type Unclear,
+  type ValueKind,
+} from '../../form/model.js';
 import { frameOf, plainTemplate, submitMethods, unreadableForm } from '../form-frame.js';
 import { controlFacts, eventOf, kindOfElement, plainText, viewsBetween, type AngularSite } from '../form-site.js';
 import type { Place } from '../template-model.js';
 import { foundForm, leavesOf, type BoundField, type FoundForm, type Leaf } from './found-form.js';
-import { formUses, type Gathering } from './form-uses.js';
+import { formUses } from './form-uses.js';
+import type { Gathering } from './gathering.js';
+import { listOfVariable, modelList, rowFields, treeLists, treePlace, type TreeList, type TreePlace } from './rows.js';
 import { schemaRules } from './schema.js';
 
 /** Reads a form over a model signal. */
@@ -18,31 +27,41 @@ export function readSignalModel(site: AngularSite, bound: readonly BoundField[])
   }
   const { script } = site.component;
   const leaves = leavesOf(found, bound, site);
-  const { rules, unclear, disabled } = schemaRules(found.schema, leaves, script, site.load);
+  const lists = treeLists(found, site);
+  const own: PlacedField[] = [];
+  const unfollowed: Unclear[] = [];
+  for (const one of bound) {
+    const from = listOfVariable(one.variable, lists);
+    const at = treePlace(one.chain, lists, site.component.template.place.text, from);
+    if ((from || (one.root === found.form.name && !one.variable)) && at.count === one.chain.links.length)
+      own.push({ ...one, at });
+    else
+      unfollowed.push({
+        span: spanIn(site, one.attribute),
+        what: one.attribute.value ?? one.root,
+        why: 'the control stands in a row that is not followed, or belongs to another form',
+      });
+  }
+  const fields = leaves.flatMap((leaf) => fieldsOf(leaf, found, lists, own, site));
+  const { rules, unclear, disabled } = schemaRules(found.schema, fields, script, site.load);
   const gathering: Gathering = {
     site,
     found,
     leaves,
+    lists,
     submits: submitMethods(site),
     uses: [],
-    unclear: [...unclear],
+    unclear: [...unclear, ...unfollowed],
     references: new Map(),
   };
-  const own = bound.filter(({ root }) => root === found.form.name);
-  for (const { attribute, root } of bound)
-    if (root !== found.form.name)
-      gathering.unclear.push({
-        span: spanIn(site, attribute),
-        what: attribute.value ?? root,
-        why: 'the control stands in a row, or belongs to another form',
-      });
   formUses(gathering);
   const type = found.type && script.text.slice(found.type.start ?? 0, found.type.end ?? 0);
   return {
     ...frameOf(site, new Set([found.form.name, found.model.name])),
     approach: 'signal-model',
-    fields: leaves.map((leaf) => fieldOf(leaf, found, own, site)),
-    controls: own.map((one) => controlOf(one, disabled.get(one.keys.join('.')), site)),
+    fields,
+    controls: own.map((one) => controlOf(one, disabled.get(one.at.path), site)),
+    ...(lists.length ? { lists: lists.map((list) => modelList(list, site)) } : {}),
     uses: gathering.uses,
     rules,
     declarations: [
@@ -67,8 +86,37 @@ function spanIn(site: AngularSite, { start, end }: Place): Span {
   return { file: site.component.template.place.file, start, end };
 }
 
-function fieldOf({ path, part, type }: Leaf, found: FoundForm, bound: readonly BoundField[], site: AngularSite): Field {
-  const control = bound.find(({ keys }) => keys.join('.') === path);
+/** An element that is tied to a field of the form, and which one that is. */
+interface PlacedField extends BoundField {
+  at: TreePlace;
+}
+
+/** A value of the model as a field; a list with the fields of its rows. */
+function fieldsOf(
+  leaf: Leaf,
+  found: FoundForm,
+  lists: readonly TreeList[],
+  bound: readonly PlacedField[],
+  site: AngularSite,
+): Field[] {
+  const field = fieldOf(leaf, found, bound, site);
+  const list = lists.find(({ path }) => path === leaf.path);
+  if (!list) return [field];
+  const kindAt = (name: string, type: string | undefined): ValueKind =>
+    kindOf(
+      bound.find(({ at }) => at.path === name),
+      type,
+    );
+  return [{ ...field, kind: 'list of rows' }, ...rowFields(list, field.declared, kindAt)];
+}
+
+function fieldOf(
+  { path, part, type }: Leaf,
+  found: FoundForm,
+  bound: readonly PlacedField[],
+  site: AngularSite,
+): Field {
+  const control = bound.find(({ at }) => at.path === path);
   const { script } = site.component;
   const node = part?.node;
   return {
@@ -97,12 +145,12 @@ function kindOf(control: BoundField | undefined, type: string | undefined): Valu
   return own ?? (type === 'string' ? 'text' : 'other');
 }
 
-function controlOf({ element, attribute, keys }: BoundField, disabled: Span | undefined, site: AngularSite): Control {
+function controlOf({ element, attribute, at }: PlacedField, disabled: Span | undefined, site: AngularSite): Control {
   const view = viewsBetween(element, site.form).find(({ kind }) => kind === 'condition');
   const shown = view?.expression?.sourceSpan;
   return {
     ...controlFacts(site, element),
-    field: keys.join('.'),
+    field: at.path,
     wayIn: undefined,
     shows: attribute.name,
     changes: eventOf(element),
@@ -119,7 +167,7 @@ function controlOf({ element, attribute, keys }: BoundField, disabled: Span | un
           ? { text: site.component.template.place.text.slice(shown.start, shown.end), negated: view.negated }
           : undefined,
       standalone: false,
-      rows: undefined,
+      rows: at.row && { list: rowFieldParts(at.path).list, row: at.row },
       event: eventOf(element),
     },
   };

@@ -5,8 +5,10 @@ import { broughtByReset, isRowField, type Field } from '../../form/model.js';
 import type { ResetUse } from '../../form/uses.js';
 import { indentAt } from '../../source/style.js';
 import { initialObject } from '../class-reading.js';
+import { isInTemplate } from '../use-edits.js';
 import { valuesText } from '../values-text.js';
-import { mayBeNull, type SignalDraft } from './draft.js';
+import { isConstant, mayBeNull, type SignalDraft } from './draft.js';
+import { resetRowsText } from './rows-text.js';
 
 /**
  * The values that a reset brings, every field of the form among them: a form over a signal takes only all of them.
@@ -29,9 +31,15 @@ export function resetText(use: ResetUse, draft: SignalDraft): string | undefined
   const fields = draft.fields.filter(({ name }) => !isRowField(name));
   const known = new Set(fields.map(({ name }) => name));
   if ([...parts.keys()].some((name) => !known.has(name))) return undefined;
-  const values = new Map(fields.map((field) => [field.name, parts.get(field.name) ?? resetValue(field, draft)]));
+  const isList = ({ kind }: Field): boolean => kind === 'list of rows';
+  // an array of controls keeps as many rows as it has, whatever it is given
+  if (draft.model.approach === 'model-driven' && fields.some((field) => isList(field) && parts.has(field.name)))
+    return undefined;
+  const brought = (field: Field): string | undefined =>
+    isList(field) ? rowsAfter(field, use, draft) : resetValue(field, draft);
+  const values = new Map(fields.map((field) => [field.name, parts.get(field.name) ?? brought(field)]));
   if ([...values.values()].includes(undefined)) return undefined;
-  const worked = fields.some(({ name, initial }) => !parts.has(name) && !isConstant(initial.text));
+  const worked = fields.some((field) => !isList(field) && !parts.has(field.name) && !isConstant(field.initial.text));
   // what was worked out when the form began is not worked out again
   if (worked) return undefined;
   const starts = fields.every((field) => values.get(field.name) === field.initial.text);
@@ -46,6 +54,13 @@ export function resetText(use: ResetUse, draft: SignalDraft): string | undefined
   );
 }
 
+/** The rows that a reset leaves which gives none; a template's form would leave each of their fields null. */
+function rowsAfter({ name }: Field, { span }: ResetUse, draft: SignalDraft): string | undefined {
+  return draft.model.approach === 'model-driven'
+    ? resetRowsText(name, isInTemplate(span, draft.component), draft)
+    : undefined;
+}
+
 /** Whether values are a constant, or a copy of one, that has every field of the form and nothing else. */
 function givesAll(given: string, { component, fields }: SignalDraft): boolean {
   const name = /^(?:\{\s*\.\.\.)?(this\.)?(\w+)\s*,?\s*\}?$/.exec(given);
@@ -53,7 +68,7 @@ function givesAll(given: string, { component, fields }: SignalDraft): boolean {
   const value = t.isClassProperty(member) ? member.value : t.identifier(name?.[2] ?? '');
   if (!name || !value || (t.isClassProperty(member) && !member.readonly)) return false;
   const { parts, known } = initialObject(component, value, undefined, () => undefined);
-  const keys = new Set(fields.map((field) => field.name));
+  const keys = new Set(fields.map((field) => field.name).filter((one) => !isRowField(one)));
   return (
     known &&
     [...parts].every(([key, { node }]) => keys.has(key) && node !== undefined) &&
@@ -67,11 +82,6 @@ function overOwn(given: string, { values, fields }: SignalDraft): boolean {
   const inner = new RegExp(`^\\{\\s*\\.\\.\\.(?:this\\.)?${values}\\(\\),([\\s\\S]*)\\}$`).exec(given)?.[1];
   const parts = inner === undefined ? undefined : givenParts(`{${inner}}`);
   return flat && parts !== undefined && [...parts.keys()].every((key) => fields.some(({ name }) => name === key));
-}
-
-/** Whether an initial value is the same at every time and place. */
-function isConstant(text: string): boolean {
-  return /^(?:'[^']*'|"[^"]*"|`[^`$]*`|-?[\d._]+|true|false|null|undefined|\[\]|[A-Z]\w*(?:\.\w+)*)$/.test(text);
 }
 
 /** What a reset brings to a field that is given no value; undefined where its control would not take that. */

@@ -1,7 +1,7 @@
 import { elementAt } from '../form-site.js';
 import { codeText } from '../../form/code-text.js';
 import type { Hole } from '../../form/code.js';
-import type { Control } from '../../form/model.js';
+import { isRowField, rowFieldParts, type Control } from '../../form/model.js';
 import type { CheckFunction, Rule } from '../../form/rules.js';
 import { indentAt, quoted } from '../../source/style.js';
 import { signalRuleText } from '../../rules/signal-rules.js';
@@ -58,20 +58,52 @@ export function schemaRuleTexts(draft: SignalDraft): { stated: SchemaRule[]; uns
     const control = model.controls.find((one) => one.field === name);
     const element = elementAt(component, control?.span.start);
     const ruled = {
-      path: pathName + pathText(name),
+      path: pathOf(name, draft),
       boolean: field?.kind === 'boolean',
       limitsTyping: element?.attributes.some((one) => one.name === 'maxlength') ?? false,
     };
-    const checked = rule.check && checkText(rule.check, name, ruled.path, draft);
+    const inRow = isRowField(name);
+    const checked = rule.check && !inRow ? checkText(rule.check, name, ruled.path, draft) : undefined;
     if (checked) {
       stated.push({ rule, text: checked, needs: ['validate'] });
       continue;
     }
     const text = rule.constraint && field ? signalRuleText(rule.constraint, ruled) : undefined;
-    if (text && !rule.guards?.length && rule.guard === undefined) stated.push({ rule, ...text });
+    if (text && !rule.guards?.length && rule.guard === undefined)
+      stated.push({ rule, text: text.text, needs: inRow ? ['applyEach', ...text.needs] : text.needs });
     else unstated.push(rule);
   }
   return { stated, unstated };
+}
+
+/** A field's path as the schema says it; that of a row's field begins with the name of its row. */
+function pathOf(name: string, draft: SignalDraft): string {
+  if (!isRowField(name)) return pathName + pathText(name);
+  const { list, key } = rowFieldParts(name);
+  return rowName(list, draft) + pathText(key);
+}
+
+/** What a row of a list is called in the schema. */
+function rowName(list: string, { model }: SignalDraft): string {
+  const item = model.lists?.find(({ field }) => field === list)?.item.replace(/\W/g, '') ?? '';
+  return item === '' || item === pathName ? 'row' : item;
+}
+
+/** The statements of the schema: those of the rows of a list stand together. */
+export function ruleLines(stated: readonly SchemaRule[], draft: SignalDraft): string[] {
+  const { newline, indent, semicolon } = draft.context.style;
+  const listOf = ({ rule }: SchemaRule): string | undefined => {
+    const name = rule.of ?? rule.fields[0] ?? '';
+    return isRowField(name) ? rowFieldParts(name).list : undefined;
+  };
+  return stated.flatMap((one, index): string[] => {
+    const list = listOf(one);
+    if (list === undefined) return [one.text];
+    if (stated.findIndex((other) => listOf(other) === list) < index) return [];
+    const inner = stated.filter((other) => listOf(other) === list).map(({ text }) => indent + text + semicolon);
+    const head = `applyEach(${pathName}${pathText(list)}, (${rowName(list, draft)}) => {`;
+    return [[head, ...inner, '})'].join(newline)];
+  });
 }
 
 /** A function of the project as a rule: it is given the value, and answers with an error of a kind. */

@@ -6,17 +6,10 @@ import type { LoadScript } from '../../source/project-files.js';
 import type { Script } from '../../source/script.js';
 import { declarationNamed } from '../../source/type-members.js';
 import { conditionOf, ruleKindOf } from '../../rules/native.js';
-import { readSignalRules } from '../../rules/signal-rules.js';
-import type { Leaf } from './found-form.js';
-
-type SchemaFunction = t.ArrowFunctionExpression | t.FunctionExpression | t.FunctionDeclaration;
+import { readSignalRules, type SchemaFunction } from '../../rules/signal-rules.js';
 
 /** The function that states the rules: handed over in place, or by a name of this file or another. */
-function schemaFunction(
-  node: t.Node | undefined,
-  script: Script,
-  load: LoadScript,
-): { fn: SchemaFunction; script: Script } | undefined {
+function schemaFunction(node: t.Node | undefined, script: Script, load: LoadScript): SchemaFunction | undefined {
   if (t.isArrowFunctionExpression(node) || t.isFunctionExpression(node) || t.isFunctionDeclaration(node))
     return { fn: node, script };
   if (t.isCallExpression(node) && t.isIdentifier(node.callee, { name: 'schema' }))
@@ -27,10 +20,13 @@ function schemaFunction(
   return found && declared && !t.isIdentifier(declared) ? schemaFunction(declared, found.script, load) : undefined;
 }
 
-/** The rules of a form's schema, the fields that it disables, and what of it is not understood. */
+/**
+ * The rules of a form's schema, the fields that it disables, and what of it is not understood.
+ * @param fields the form's fields, those of rows among them, with their types
+ */
 export function schemaRules(
   schema: t.Node | undefined,
-  leaves: readonly Leaf[],
+  fields: readonly { name: string; type: string | undefined }[],
   script: Script,
   load: LoadScript,
 ): { rules: Rule[]; unclear: Unclear[]; disabled: Map<string, Span> } {
@@ -43,30 +39,29 @@ export function schemaRules(
     const what = script.text.slice(place.start, place.end).split('\n')[0] ?? '';
     return { rules: [], disabled, unclear: [{ span: place, what, why: 'which rules it states is not clear' }] };
   }
-  const { file } = found.script;
-  const read = readSignalRules(found.fn.body, parameter.name, found.script);
+  const read = readSignalRules(found, (node, from) => schemaFunction(node, from, load));
   const unclear = [
-    ...read.others.map(({ what, start, end }) => ({
+    ...read.others.map(({ what, start, end, script: { file } }) => ({
       span: { file, start, end },
       what,
       why: 'it states more than a rule of one field',
     })),
     ...read.rules
       .filter(({ conditional }) => conditional)
-      .map(({ start, end }) => ({
+      .map(({ start, end, script: { file, text } }) => ({
         span: { file, start, end },
-        what: found.script.text.slice(start, end).split('\n')[0] ?? '',
+        what: text.slice(start, end).split('\n')[0] ?? '',
         why: 'the rule counts only under a condition',
       })),
   ];
-  const rules = read.rules.map(({ path, constraint, message, start, end }): Rule => {
+  const rules = read.rules.map(({ path, constraint, message, start, end, script: { file } }): Rule => {
     const name = path.join('.');
-    const leaf = leaves.find((one) => one.path === name);
+    const field = fields.find((one) => one.name === name);
     const own =
-      constraint.kind === 'required' && leaf?.type === 'boolean' ? ({ kind: 'required-true' } as const) : constraint;
-    const inside = leaves.filter((one) => name === '' || one.path.startsWith(`${name}.`)).map((one) => one.path);
+      constraint.kind === 'required' && field?.type === 'boolean' ? ({ kind: 'required-true' } as const) : constraint;
+    const inside = fields.filter((one) => name === '' || one.name.startsWith(`${name}.`)).map((one) => one.name);
     return {
-      fields: leaf ? [name] : inside,
+      fields: field ? [name] : inside,
       kind: ruleKindOf(own),
       condition: conditionOf(own),
       message,
@@ -74,9 +69,15 @@ export function schemaRules(
       stated: 'signal-rules',
       span: { file, start, end },
       constraint: own,
-      ...(leaf ? {} : { of: name }),
+      ...(field ? {} : { of: name }),
     };
   });
-  for (const { path, start, end } of read.disabled) disabled.set(path.join('.'), { file, start, end });
+  for (const {
+    path,
+    start,
+    end,
+    script: { file },
+  } of read.disabled)
+    disabled.set(path.join('.'), { file, start, end });
   return { rules, unclear, disabled };
 }

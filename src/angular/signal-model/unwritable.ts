@@ -13,6 +13,8 @@ import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
 import { handedOn } from './given-edits.js';
 import { resetText } from './reset-text.js';
 import { disabledText, schemaRuleTexts } from './rule-texts.js';
+import { isInTemplate } from '../use-edits.js';
+import { rowTrouble, whyNotBoundInRow, whyNotOfRow } from './rows-text.js';
 import { useText } from './use-texts.js';
 
 /** The first version whose directive is called as the writer calls it. */
@@ -51,6 +53,7 @@ export function unwritable(draft: SignalDraft): LedgerEntry[] {
         ),
       );
   }
+  entries.push(...rowTrouble(draft));
   const { stated, unstated } = schemaRuleTexts(draft);
   const form = elementAt(draft.component, model.template?.element?.start);
   if (isCheckedByPage(form))
@@ -70,11 +73,12 @@ export function unwritable(draft: SignalDraft): LedgerEntry[] {
 
 function whyNot(use: Use, draft: SignalDraft): string | undefined {
   if (use.kind === 'watch') return 'it follows a stream of changes, which a form over a signal does not have';
-  if (/^(rows|change-rows|make-row)$/.test(use.kind)) return 'rows are not carried to a form over a signal yet';
   if (use.kind === 'read-all' && use.what === 'shown' && hasDisabled(draft.model))
     return 'values of disabled controls are left out here, and a form over a signal keeps them';
   if (use.kind === 'ask' && isGiven(use, draft)) return undefined;
   if (useText(use, draft) !== undefined) return undefined;
+  const ofRow = whyNotOfRow(use, isInTemplate(use.span, draft.component));
+  if (ofRow !== undefined) return ofRow;
   if (use.kind === 'reset' && resetText(use, draft) !== undefined)
     return 'that it was sent is forgotten as well, which takes a statement of its own';
   return use.kind === 'reset'
@@ -101,7 +105,8 @@ function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
   if (!native.test(element)) return 'a control of the project would have to take a field itself';
   if (type === 'file') return 'a file control cannot be tied to a field';
   if (!own || binding?.standalone) return 'the control is no part of the form’s values';
-  if (binding?.rows) return 'rows are not carried to a form over a signal yet';
+  const inRow = whyNotBoundInRow(control, draft);
+  if (inRow !== undefined) return inRow;
   if (binding?.updateOn) return 'it takes what was typed later than a field does';
   const at = elementAt(draft.component, control.span.start);
   const listens = at !== undefined && attributeOf(at, 'input', 'event') !== undefined;

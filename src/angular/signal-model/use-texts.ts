@@ -7,14 +7,17 @@ import { isFollowed } from '../control-parameters.js';
 import { keyed, textOfUse } from '../use-texts.js';
 import { laidOver, nameOfBefore } from '../writing.js';
 import { treeText, valueText, type SignalDraft } from './draft.js';
+import { madeRowText } from '../made-row.js';
 import { resetText } from './reset-text.js';
+import { changeRowsText, rowsText, rowTree, rowValue } from './rows-text.js';
 
 /** What takes the place of a use of the form; undefined where it cannot be said. */
 export function useText(use: Use, draft: SignalDraft): string | undefined {
   return textOfUse(
     use,
     {
-      read: ({ key, field }, inTemplate) => keyed(key, valueText(field, inTemplate, draft)),
+      read: ({ key, field, row }, inTemplate) =>
+        keyed(key, row ? rowValue(field, row, inTemplate, draft) : valueText(field, inTemplate, draft)),
       'read-all': ({ key, span }, inTemplate) => {
         const all = valueText(undefined, inTemplate, draft);
         const copied = draft.context.text(span.file).charAt(span.start) === '{';
@@ -24,6 +27,9 @@ export function useText(use: Use, draft: SignalDraft): string | undefined {
       'set-all': (one, inTemplate) => setAllText(one, inTemplate, draft),
       reset: (one, inTemplate) => resettingText(one, inTemplate, draft),
       ask: (one, inTemplate) => askText(one, inTemplate, draft),
+      rows: (one, inTemplate) => rowsText(one, inTemplate, draft),
+      'change-rows': (one, inTemplate) => changeRowsText(one, inTemplate, draft),
+      'make-row': (one) => madeRowText(one, draft),
     },
     draft.component,
   );
@@ -34,9 +40,11 @@ function setText(use: SetUse, inTemplate: boolean, draft: SignalDraft): string |
   if (!assignment || assignment.value.kind !== 'value') return undefined;
   const { operator, code } = assignment.value;
   const value = codeText(code, draft.printer);
-  const old = valueText(assignment.field, inTemplate, draft);
+  const { row } = use;
+  const old = row ? rowValue(assignment.field, row, inTemplate, draft) : valueText(assignment.field, inTemplate, draft);
   const given = operator === undefined ? value : `${old} ${operator} ${value}`.trimEnd();
-  return `${treeText(assignment.field, inTemplate, draft)}().value.set(${given})`;
+  const tree = row ? rowTree(assignment.field, row, inTemplate, draft) : treeText(assignment.field, inTemplate, draft);
+  return tree && `${tree}().value.set(${given})`;
 }
 
 function setAllText(use: SetAllUse, inTemplate: boolean, draft: SignalDraft): string {
@@ -48,6 +56,7 @@ function setAllText(use: SetAllUse, inTemplate: boolean, draft: SignalDraft): st
 }
 
 function resettingText(use: ResetUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+  if (use.row) return undefined;
   const values = resetText(use, draft);
   if (values === undefined) return undefined;
   if (values === draft.startName) {
@@ -84,9 +93,10 @@ function askText(use: AskUse, inTemplate: boolean, draft: SignalDraft): string |
   const { asks, member, of } = use;
   // a control that may be missing is asked for its state only where it is there
   const mayMiss = use.through !== undefined && use.joint === '?.' ? '?.' : '';
-  const tree = `${use.through ?? treeText(of, inTemplate, draft)}${mayMiss}`;
-  if (!asks || member === undefined)
-    return isFollowed(use, draft.model.template?.asked) ? treeText(of, inTemplate, draft) : undefined;
+  const own = treeOf(use, inTemplate, draft);
+  if (own === undefined) return undefined;
+  const tree = `${own}${mayMiss}`;
+  if (!asks || member === undefined) return isFollowed(use, draft.model.template?.asked) ? own : undefined;
   if (asks.error !== undefined) return errorText(use, inTemplate, draft);
   if (member === 'submitted' && of === undefined && !asks.given) {
     draft.needs.submitted = true;
@@ -104,6 +114,12 @@ function askText(use: AskUse, inTemplate: boolean, draft: SignalDraft): string |
   return undefined;
 }
 
+/** The field tree that is asked; undefined where the class has none at hand. */
+function treeOf({ through, of, row }: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+  if (through !== undefined) return through;
+  return row && of !== undefined ? rowTree(of, row, inTemplate, draft) : treeText(of, inTemplate, draft);
+}
+
 /** Every field of a group is touched: the fields of each group, one group behind the other. */
 function touchText({ of, span }: AskUse, draft: SignalDraft): string {
   const { context, model } = draft;
@@ -116,12 +132,13 @@ function touchText({ of, span }: AskUse, draft: SignalDraft): string {
 }
 
 /** Whether an error of a kind is there, or what its rule says of it. */
-function errorText({ asks, of, through }: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+function errorText(use: AskUse, inTemplate: boolean, draft: SignalDraft): string | undefined {
+  const { asks, of, through } = use;
   const { error = '', detail } = asks ?? {};
   // the error itself gets a name here
   if (inTemplate && asks && /^\s*;?\s*as\s+\w/.test(draft.context.text(asks.span.file).slice(asks.span.end)))
     return undefined;
-  const tree = through ?? treeText(of, inTemplate, draft);
+  const tree = treeOf(use, inTemplate, draft) ?? '';
   const limit = limits[`${error}.${detail ?? ''}`];
   if (detail !== undefined && through !== undefined)
     return limit && `${tree}().errors().find((error) => error instanceof ${limit.error})?.${limit.member}`;

@@ -11,7 +11,8 @@ import { draftOf, wholeUses } from './draft.js';
 import { givenEdits, parameterTypes } from './given-edits.js';
 import { controlEdits, formEdits } from './markup-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
-import { disabledText, schemaRuleTexts } from './rule-texts.js';
+import { disabledText, ruleLines, schemaRuleTexts } from './rule-texts.js';
+import { rowEdits } from './rows-text.js';
 import { unwritable } from './unwritable.js';
 import { useText } from './use-texts.js';
 
@@ -30,7 +31,8 @@ export function writeSignalModel(model: FormModel, context: WriteContext, compon
   const disabling = model.controls.flatMap((control) => disabledText(control, draft) ?? []);
   edits.push(...given, ...parameterTypes(draft, ledger), ...formEdits(draft, ledger));
   for (const control of model.controls) edits.push(...controlEdits(control, stated, draft, ledger));
-  edits.push(...classEdits(draft, [...stated.map(({ text }) => text), ...new Set(disabling)], ledger));
+  edits.push(...rowEdits(draft, ledger));
+  edits.push(...classEdits(draft, [...ruleLines(stated, draft), ...new Set(disabling)], ledger));
   edits.push(
     ...importAndModuleEdits(
       draft,

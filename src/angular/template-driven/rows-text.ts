@@ -2,10 +2,9 @@ import { placeByHand } from '../../form/writing.js';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import { isRowField, rowFieldParts, type Control, type RowList } from '../../form/model.js';
-import { type ChangeRowsUse, type MakeRowUse, type RowPlace, type SetAllUse } from '../../form/uses.js';
-import { laidOut, type Group, type Item } from '../../source/layout.js';
-import { indentAt } from '../../source/style.js';
-import { accessText, attributeRemoval, commentsIn, keyText, type FileEdit } from '../writing.js';
+import { type ChangeRowsUse, type RowPlace, type SetAllUse } from '../../form/uses.js';
+import { accessText, attributeRemoval, type FileEdit } from '../writing.js';
+import { rowTypeText } from '../made-row.js';
 import type { TemplateDraft } from './draft.js';
 
 /** A list, as an expression of the class or the template. */
@@ -47,34 +46,6 @@ export function changeRowsText(use: ChangeRowsUse, inTemplate: boolean, draft: T
   }
 }
 
-/** A new row: its values, without the controls that held them. */
-export function madeRowText(use: MakeRowUse, draft: TemplateDraft): string {
-  const { context } = draft;
-  const text = context.text(use.span.file);
-  const before = text.slice(0, use.span.start);
-  const comments = commentsIn(draft.component.script, use.span);
-  const items = use.values.map(({ key, code }, index): Item => {
-    const value = code ? codeText(code, draft.printer) : 'null';
-    const [from, to] = [use.values[index - 1]?.code?.end ?? use.span.start, code?.start ?? use.span.start];
-    const onLine = (at: number, comment: number): boolean => !text.slice(at, comment).includes('\n');
-    const before = comments.filter(({ start }) => start >= from && start < to && (index === 0 || !onLine(from, start)));
-    const nextStart = use.values[index + 1]?.code?.start ?? use.span.end;
-    const behind = comments.filter(
-      ({ start }) =>
-        start > to && start < nextStart && (index === use.values.length - 1 || onLine(code?.end ?? to, start)),
-    );
-    const own = {
-      commentsBefore: before.map((comment) => comment.text),
-      commentBehind: behind.map((comment) => comment.text).join(' ') || undefined,
-    };
-    return value === key ? { lead: '', value, ...own } : { lead: `${keyText(key, context)}: `, value, ...own };
-  });
-  const group: Group = { open: '{', close: '}', items };
-  const indent = indentAt(text, use.span.start);
-  const made = laidOut(group, context.style, indent, use.span.start - before.lastIndexOf('\n'));
-  return /=>\s*$/.test(before) ? `(${made})` : made;
-}
-
 /** What an array starts with, as a list of values. */
 export function initialListText(initial: string): string {
   return initial === 'undefined' ? '[]' : initial;
@@ -84,14 +55,6 @@ export function initialListText(initial: string): string {
 export function copiedList(list: RowList, own: string): string {
   const item = list.item.replace(/\W/g, '') || 'row';
   return `${own}${accessText(list.field)}.map((${item}) => ({ ...${item} }))`;
-}
-
-/** The type of one row, by way of the values' type. */
-export function rowType(list: RowList, draft: TemplateDraft): string {
-  return `${draft.typeName}${list.field
-    .split('.')
-    .map((key) => `['${key}']`)
-    .join('')}[number]`;
 }
 
 /** The name of a row's control in the form: its key and the row's index. */
@@ -137,7 +100,7 @@ export function rowEdits(draft: TemplateDraft): FileEdit[] {
   for (const list of model.lists ?? []) {
     for (const attribute of list.attributes)
       edits.push(attributeRemoval(context.text(attribute.file), attribute, component.template.place.base));
-    for (const span of list.typed) edits.push({ ...span, text: rowType(list, draft) });
+    for (const span of list.typed) edits.push({ ...span, text: rowTypeText(list, draft.typeName) });
   }
   return edits;
 }
@@ -164,7 +127,17 @@ export function rowTrouble(draft: TemplateDraft): LedgerEntry[] {
         why: 'each row goes back to what it was built with, which a list of values does not remember',
       });
   }
+  const isList = (of: string | undefined): boolean =>
+    model.fields.some(({ name, kind }) => name === of && kind === 'list of rows');
   for (const use of model.uses) {
+    if (use.kind === 'ask' && use.row === undefined && isList(use.of))
+      entries.push(
+        placeByHand(
+          use.asks?.span ?? use.span,
+          context,
+          'this is asked of the array itself, which a plain list does not tell',
+        ),
+      );
     const isRow = use.row !== undefined && (use.kind === 'ask' || use.kind === 'reset' || use.kind === 'watch');
     const inTemplate = use.kind === 'ask' && use.inTemplate && use.row?.kind === 'named';
     if (isRow && !inTemplate)

@@ -1,13 +1,22 @@
 import type { NodePath } from '@babel/traverse';
-import * as t from '@babel/types';
 import { spanOfNode, type Code } from '../../form/code.js';
 import type { Field, RowList, ValueKind } from '../../form/model.js';
 import type { RowPlace, Use } from '../../form/uses.js';
-import { expandedType, typeMembers, type TypeInFile } from '../../source/type-members.js';
+import type { TypeInFile } from '../../source/type-members.js';
 import { classChain, templateChain, type Chain } from '../chains.js';
-import { codeOf, typeOfValue, type InitialPart } from '../class-reading.js';
+import { codeOf, type InitialPart } from '../class-reading.js';
 import { kindOfElement, type AngularSite } from '../form-site.js';
-import { changesRows, isIdentity, parameterAt, rowAt, rowParameter, trackMethods, type Loop } from '../rows.js';
+import {
+  changesRows,
+  isIdentity,
+  numberCode,
+  parameterAt,
+  rowAt,
+  rowParameter,
+  rowShape,
+  trackMethods,
+  type Loop,
+} from '../rows.js';
 import type { TemplateElement, TemplateName } from '../template-model.js';
 import { fieldUse, type Reading } from '../uses.js';
 import type { BoundElement } from './controls.js';
@@ -84,25 +93,9 @@ export function foundList(
   part: InitialPart | undefined,
   site: AngularSite,
 ): FoundList {
-  const written = part?.written && expandedType(part.written, site.load);
-  const element = written && elementType(written.node);
-  const rowType = element && written ? { node: element, script: written.script } : undefined;
-  const keys: FoundList['keys'] = new Map();
-  if (rowType)
-    for (const [key, { text, optional }] of typeMembers(rowType, site.load))
-      keys.set(key, { type: text, optional, bound: undefined });
-  const first = t.isArrayExpression(part?.node) ? part.node.elements[0] : undefined;
-  if (!rowType && t.isObjectExpression(first))
-    for (const property of first.properties)
-      if (t.isObjectProperty(property) && t.isIdentifier(property.key))
-        keys.set(property.key.name, { type: typeOfValue(property.value), optional: false, bound: undefined });
+  const { keys: told, rowType } = rowShape(part, site.load);
+  const keys: FoundList['keys'] = new Map([...told].map(([key, one]) => [key, { ...one, bound: undefined }]));
   return { field, storage, loops, keys, rowType, typed: [] };
-}
-
-function elementType(node: t.Node): t.Node | undefined {
-  if (t.isTSArrayType(node)) return node.elementType;
-  const reference = t.isTSTypeReference(node) && t.isIdentifier(node.typeName, { name: 'Array' }) ? node : undefined;
-  return reference?.typeParameters?.params[0];
 }
 
 /** What the reader of rows hands back to the form's reader. */
@@ -232,15 +225,6 @@ export function listUse(chain: Chain, count: number, list: FoundList, rows: Rows
     return;
   }
   rows.unclear(chain, 'what happens to the list here is not clear');
-}
-
-/** A literal that stands nowhere in the source. */
-function numberCode(text: string, near: Code): Code {
-  return {
-    ...near,
-    end: near.start,
-    holes: [{ kind: 'text', start: near.start, end: near.start, text }],
-  };
 }
 
 function wholeListUse(chain: Chain, count: number, list: FoundList, rows: RowsReading, path?: NodePath): void {

@@ -11,7 +11,8 @@ import { hasDisabled } from '../disabled.js';
 import { keyed, textOfUse } from '../use-texts.js';
 import { isFlat } from '../spare-code.js';
 import { throughForm } from './names.js';
-import { changeRowsText, copiedList, listText, madeRowText, rowValueText } from './rows-text.js';
+import { madeRowText } from '../made-row.js';
+import { changeRowsText, copiedList, listText, rowValueText } from './rows-text.js';
 import { valuesText } from '../values-text.js';
 import { type TemplateDraft, valueText, formText, controlText, givenName } from './draft.js';
 

@@ -1,6 +1,6 @@
 import type { Span } from '../../form/code.js';
 import { codeText, type CodePrinter } from '../../form/code-text.js';
-import { fieldsOf, isRowField, type Field, type FormModel } from '../../form/model.js';
+import { fieldsOf, isRowField, rowFieldParts, type Field, type FormModel } from '../../form/model.js';
 import type { NewValue } from '../../form/uses.js';
 import type { Rule } from '../../form/rules.js';
 import { keepApart } from './approach-words.js';
@@ -164,7 +164,10 @@ function isSaidWithValues(
   textAfter: (file: string) => string,
 ): boolean {
   if (stated !== 'signal-rules') return false;
-  const path = (of ?? fields[0] ?? '').replace(/[.$]/g, '\\$&');
+  // a rule of rows is told the path of its row
+  const own = of ?? fields[0] ?? '';
+  const { list, key } = isRowField(own) ? rowFieldParts(own) : { list: '', key: own };
+  const path = `${list === '' ? '' : '[^\'"`]*'}${(list === '' ? key : `.${key}`).replace(/[.$]/g, '\\$&')}`;
   const found = [...textAfter(span.file).matchAll(new RegExp(`(['"\`])${path}\\1,([^;]*);`, 'g'))];
   const texts = found.flatMap(([, , text = '']) => text);
   if (constraint?.kind === 'custom') return texts.length > 0 && /\w/.test(condition);
@@ -367,7 +370,10 @@ function newlyUnclear({ before, after }: TwoModels): Caught[] {
   const handed = before.uses.some(
     (use) => use.kind === 'hand-on' || use.kind === 'hand-on-all' || (use.kind === 'set-all' && !use.merge),
   );
+  // new rows may be given by one function of those before
+  const rowsMade = before.uses.some(({ kind }) => kind === 'change-rows');
   return after.unclear
+    .filter(({ why }) => !rowsMade || why !== 'the array is handed on')
     .filter(({ why }) => !before.holder?.start || !/told only when the form runs/.test(why))
     .filter(({ why }) => !handed || !/handed on|no plain change/.test(why))
     .map(({ what, why }) =>
