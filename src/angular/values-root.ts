@@ -1,11 +1,13 @@
 import * as t from '@babel/types';
-import type { FormModel } from '../form/model.js';
+import { isRowField, rowFieldParts, type FormModel } from '../form/model.js';
 import { signalArgument, writtenType } from './class-reading.js';
 import type { AngularComponent } from './component.js';
 
 /** The one member of the class that holds all values as an object; undefined where there are several, or none. */
 export function valuesRoot({ fields, controls }: Pick<FormModel, 'fields' | 'controls'>): string | undefined {
-  const edited = fields.filter(({ name }) => controls.some(({ field }) => field === name));
+  // a row's control edits its list
+  const bound = new Set(controls.map(({ field }) => (isRowField(field) ? rowFieldParts(field).list : field)));
+  const edited = fields.filter(({ name }) => bound.has(name));
   const roots = new Set(
     edited.map(({ names }) => (names.value?.includes('.') ? names.value.split('.')[0] : undefined)),
   );

@@ -114,6 +114,8 @@ function ruleOf(
   if (kind && second) return { path, constraint: { kind, value }, ...configOf(third) };
   if (called === 'pattern' && second)
     return { path, constraint: { kind: 'pattern', form: 'expression', value }, ...configOf(third) };
+  const list = ofList(value.replace(/\s+/g, ' ').replaceAll('"', "'"));
+  if (called === 'validate' && list) return { path, constraint: list, message: undefined, conditional: false };
   const longest = /^\(\{ value \}\) => \(value\(\)\.length > ([\w.]+) \? maxLengthError\(\1\) : undefined\)$/.exec(
     value.replace(/\s+/g, ' '),
   )?.[1];
@@ -121,6 +123,18 @@ function ruleOf(
     return { path, constraint: { kind: 'max-length', value: longest }, message: undefined, conditional: false };
   return { path, constraint: { kind: 'custom', code, async: false }, message: undefined, conditional: false };
 }
+
+/** A rule of a list as `signalRuleText` states it. */
+function ofList(text: string): Constraint | undefined {
+  if (text === rowsAreThere) return { kind: 'required' };
+  const fewest = /^\(\{ value \}\) => \(value\(\)\.length && value\(\)\.length < ([\w.]+) \? minLengthError/.exec(
+    text,
+  )?.[1];
+  return fewest === undefined ? undefined : { kind: 'min-length', value: fewest };
+}
+
+/** That a list has rows, which a required rule of the package does not look at. */
+const rowsAreThere = "({ value }) => (value().length ? undefined : { kind: 'required' })";
 
 /** The message and the condition that a rule is given. */
 function configOf(node: t.Node | undefined): { message: string | undefined; conditional: boolean } {
@@ -142,6 +156,8 @@ export interface RuledField {
   path: string;
   /** The value is true or false. */
   boolean: boolean;
+  /** It is a list of rows, whose rules in a class look at how many there are. */
+  list?: boolean;
   /** Its control keeps people from typing more than a longest length. */
   limitsTyping: boolean;
 }
@@ -149,12 +165,22 @@ export interface RuledField {
 /** A constraint as calls of a schema function, and the functions they need; undefined where there is none. */
 export function signalRuleText(
   constraint: Constraint,
-  { path, boolean, limitsTyping }: RuledField,
+  { path, boolean, list = false, limitsTyping }: RuledField,
 ): { text: string; needs: string[] } | undefined {
   const call = (name: string, ...given: string[]): { text: string; needs: string[] } => ({
     text: `${name}(${[path, ...given].join(', ')})`,
     needs: [name],
   });
+  if (list && constraint.kind === 'required') return call('validate', rowsAreThere);
+  // an empty list is not too short for the rule of a class
+  if (list && constraint.kind === 'min-length')
+    return {
+      ...call(
+        'validate',
+        `({ value }) => (value().length && value().length < ${constraint.value} ? minLengthError(${constraint.value}) : undefined)`,
+      ),
+      needs: ['validate', 'minLengthError'],
+    };
   switch (constraint.kind) {
     case 'required':
       // false counts as missing here, which it does not for the rule

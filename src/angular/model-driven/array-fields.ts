@@ -89,20 +89,30 @@ function ofElement(element: TemplateElement): string | undefined {
   return kind === undefined || kind === 'file' || kind === 'many choices' ? undefined : 'string';
 }
 
-/** The rules of a row's controls. */
+/** The rules of a list as a whole, and those of its rows' controls. */
 export function rowRules(found: FoundArray): Rule[] {
-  return [...found.controls].flatMap(([key, control]) =>
-    control.rules.map(({ constraint, start, end }) => ({
-      fields: [`${found.field}[].${key}`],
-      kind: ruleKindOf(constraint),
-      condition: conditionOf(constraint),
-      message: undefined,
-      moment: control.updateOn ?? ('change' as const),
-      stated: 'angular-validators' as const,
-      span: { file: control.script.file, start, end },
-      constraint,
-    })),
-  );
+  const { array, field } = found;
+  const rule = (
+    name: string,
+    { constraint, start, end }: BuiltControl['rules'][number],
+    file: string,
+    moment: Rule['moment'],
+  ): Rule => ({
+    fields: [name],
+    kind: ruleKindOf(constraint),
+    condition: conditionOf(constraint),
+    message: undefined,
+    moment,
+    stated: 'angular-validators',
+    span: { file, start, end },
+    constraint,
+  });
+  return [
+    ...array.rules.map((one) => rule(field, one, array.script.file, 'change')),
+    ...[...found.controls].flatMap(([key, control]) =>
+      control.rules.map((one) => rule(`${field}[].${key}`, one, control.script.file, control.updateOn ?? 'change')),
+    ),
+  ];
 }
 
 /** An array as the model says it; types of results that are a row's group are among its typed places. */

@@ -132,7 +132,7 @@ function isWithin(element: TemplateElement, view: TemplateElement['view']): bool
 
 /** What is wrong with an array for the purposes of a rewrite; undefined where all of it is understood. */
 export function arrayTrouble({ array, built, controls, loops }: FoundArray): string | undefined {
-  if (array.rules) return 'the array has rules of its own';
+  if (array.otherOptions) return 'the array has options that are not followed';
   if (!loops.length) return 'no loop of the template repeats its rows';
   if (!built.length) return 'where its rows are built is not clear';
   const told = (group: BuiltGroup): string =>

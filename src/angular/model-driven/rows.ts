@@ -9,6 +9,28 @@ import type { TemplateName } from '../template-model.js';
 import { controlUse, fieldUse } from '../uses.js';
 import { type FoundArray, type ArraysReading, listLinks } from './array-links.js';
 
+/**
+ * The references of the rows in a function that looks through them: `controls.reduce((sum, line) => …, 0)`.
+ * @returns undefined where what happens to a row cannot be followed
+ */
+function lookedThrough(path: NodePath, { key, end }: Link): [name: string, reference: NodePath][] | undefined {
+  const at = /^(?:map|filter|some|every|find|findIndex|forEach|flatMap)$/.test(key)
+    ? 0
+    : key === 'reduce'
+      ? 1
+      : undefined;
+  const call = path.findParent((one) => one.isCallExpression() && one.node.end === end);
+  const fn = call?.isCallExpression() ? call.get('arguments')[0] : undefined;
+  if (at === undefined || !fn?.isArrowFunctionExpression()) return undefined;
+  const { params } = fn.node;
+  const row = params[at];
+  // the groups themselves would come out, or all of them go in
+  const gives = /^(?:filter|find)$/.test(key) || params.length > at + 2;
+  if (gives || (row !== undefined && !t.isIdentifier(row))) return undefined;
+  if (!row) return [];
+  return (fn.scope.getOwnBinding(row.name)?.referencePaths ?? []).map((reference) => [row.name, reference]);
+}
+
 const statusOfArray =
   /^(touched|untouched|dirty|pristine|valid|invalid|pending|errors|hasError|getError|markAsTouched|markAsDirty|markAllAsTouched)$/;
 
@@ -45,7 +67,13 @@ export function arrayUses(chain: Chain, rows: ArraysReading, path?: NodePath): b
     case 'controls': {
       if (!after || after.key === 'indexOf') return add({ kind: 'rows', what: 'items', ...base, span: spanTo(next) });
       if (after.key === 'length') return add({ kind: 'rows', what: 'length', ...base, span: spanTo(next) });
-      if (!after.computed && !/^\d+$/.test(after.key)) return unclear('its groups are looked through here');
+      if (!after.computed && !/^\d+$/.test(after.key)) {
+        const looked = after.call && path ? lookedThrough(path, after) : undefined;
+        if (!looked) return unclear('its groups are looked through here');
+        for (const [name, reference] of looked)
+          groupUse(classChain(file, reference, name), 1, { kind: 'named', name }, array, rows, reference);
+        return add({ kind: 'rows', what: 'items', ...base, span: spanTo(next) });
+      }
       const row = rowAt(chain, after, here.text);
       return groupUse(chain, found.count + 2, row, array, rows, path);
     }

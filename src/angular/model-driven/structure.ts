@@ -41,8 +41,10 @@ export interface BuiltArray {
   node: t.Node;
   /** What it starts with: an array of groups, or code that gives one. */
   items: t.Expression | undefined;
-  /** Whether it has rules of its own. */
-  rules: boolean;
+  /** Rules about the rows as a whole: how many they are. */
+  rules: { constraint: Constraint; start: number; end: number }[];
+  /** Its options hold more than rules that are understood. */
+  otherOptions: boolean;
 }
 
 /** Something in a group that is built elsewhere. */
@@ -187,13 +189,16 @@ function groupFrom(
     );
   });
   const found = bareNode(options);
-  const rules = t.isObjectExpression(found)
-    ? [
-        ...readValidators(propertyOf(found, 'validators') ?? propertyOf(found, 'validator'), script, false),
-        ...readValidators(propertyOf(found, 'asyncValidators'), script, true),
-      ]
-    : readValidators(found, script, false);
-  return { kind: 'group', name, children, script, node, rules, updateOn: updateOnOf(found) };
+  return { kind: 'group', name, children, script, node, rules: rulesAbove(found, script), updateOn: updateOnOf(found) };
+}
+
+/** The rules of a group or an array: its options are validators, or an object that holds them. */
+function rulesAbove(options: t.Node | undefined, script: Script): BuiltGroup['rules'] {
+  if (!t.isObjectExpression(options)) return readValidators(options, script, false);
+  return [
+    ...readValidators(propertyOf(options, 'validators') ?? propertyOf(options, 'validator'), script, false),
+    ...readValidators(propertyOf(options, 'asyncValidators'), script, true),
+  ];
 }
 
 function arrayFrom(
@@ -204,13 +209,16 @@ function arrayFrom(
   script: Script,
 ): BuiltArray {
   const found = bareNode(items);
+  const given = bareNode(options);
+  const rules = rulesAbove(given, script);
   return {
     kind: 'array',
     name,
     script,
     node,
     items: t.isExpression(found) ? found : undefined,
-    rules: options !== undefined,
+    rules,
+    otherOptions: options !== undefined && (!rules.length || updateOnOf(given) !== undefined),
   };
 }
 

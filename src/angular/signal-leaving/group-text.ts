@@ -1,4 +1,5 @@
 import * as t from '@babel/types';
+import { isRowField } from '../../form/model.js';
 import { laidOut, type Group, type Item } from '../../source/layout.js';
 import { initialNode } from '../class-reading.js';
 import { accessText, commentsIn, fieldTree, keyText, type FieldTree } from '../writing.js';
@@ -48,7 +49,11 @@ export function groupOf(leaving: Leaving, indent: string): string | undefined {
         value: controlText(valueOf(own), leaves.find(({ path }) => path === own)?.type, own, leaving),
       };
     });
-  const group: Group = { open: 'new FormGroup({', close: '}', items: items(fieldTree(leaving.model.fields), '') };
+  const group: Group = {
+    open: 'new FormGroup({',
+    close: '}',
+    items: items(fieldTree(leaving.model.fields.filter(({ name }) => !isRowField(name))), ''),
+  };
   const text = laidOut(group, context.style, indent, context.style.width);
   return missing ? leaveNode(leaving, script, start, 'what each field starts with is not told') : text;
 }

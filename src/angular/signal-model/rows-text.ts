@@ -7,6 +7,7 @@ import { placeByHand } from '../../form/writing.js';
 import { loopsOf, rowParameter, trackMethods, type Loop } from '../rows.js';
 import { keyText, pathText, attributeRemoval, type FileEdit } from '../writing.js';
 import { rowTypeText } from '../made-row.js';
+import { blockEdits, blockHead, directiveOf } from './loops.js';
 import { isConstant, treeText, valueText, type SignalDraft } from './draft.js';
 
 /**
@@ -34,7 +35,9 @@ export function rowsText({ list, what, span }: RowsUse, inTemplate: boolean, dra
   if (inTemplate) return treeText(list, true, draft);
   const behind = draft.context.text(span.file).slice(span.end);
   // a method is given the values of a row, which are looked for among the values
-  return what === 'length' || /^\s*\.(?:indexOf\(|length\b)/.test(behind) ? valueText(list, false, draft) : undefined;
+  return what === 'length' || /^\s*\.(?:indexOf|length|map|some|every|findIndex|forEach|flatMap|reduce)\b/.test(behind)
+    ? valueText(list, false, draft)
+    : undefined;
 }
 
 /** Rows that are added, removed or exchanged; undefined where that takes a function of those before. */
@@ -92,10 +95,14 @@ function changedByMethod(use: ChangeRowsUse, draft: SignalDraft): string | undef
     return name;
   };
   const [first, ...more] = change.kind === 'add' ? change.values : [];
-  if (change.kind === 'add' && first && !more.length && !change.at) {
-    const type = rowTypeText({ field: list }, draft.typeName);
+  if (change.kind === 'add' && first && !more.length) {
     const row = rows === item ? 'row' : item;
-    return `${method('add', `add${upper}`, `${row}: ${type}`, `[...${rows}, ${row}]`)}(${codeText(first, draft.printer)})`;
+    const parameter = `${row}: ${rowTypeText({ field: list }, draft.typeName)}`;
+    const given = codeText(first, draft.printer);
+    if (!change.at) return `${method('add', `add${upper}`, parameter, `[...${rows}, ${row}]`)}(${given})`;
+    const body = `[...${rows}.slice(0, at), ${row}, ...${rows}.slice(at)]`;
+    const name = method('insert', `insert${upper}`, `at: number, ${parameter}`, body);
+    return `${name}(${codeText(change.at, draft.printer)}, ${given})`;
   }
   if (change.kind === 'remove' && change.at !== 'last') {
     const body = `${rows}.filter((_, index) => index !== at)`;
@@ -148,7 +155,8 @@ export function resetRowsText(list: string, inTemplate: boolean, draft: SignalDr
   const [first] = texts;
   if (inTemplate || !first || first.includes(undefined)) return undefined;
   if (texts.some((one) => one.join() !== first.join())) return undefined;
-  return `${valueText(list, false, draft)}.map(() => ({ ${first.join(', ')} }))`;
+  // what is spread over stays the same row: it keeps its place in the page
+  return `${valueText(list, false, draft)}.map((row) => ({ ...row, ${first.join(', ')} }))`;
 }
 
 /** Attributes that only placed controls among rows go, and methods that are given a row get its values. */
@@ -157,6 +165,7 @@ export function rowEdits(draft: SignalDraft, ledger: LedgerEntry[]): FileEdit[] 
   const { place } = component.template;
   return (model.lists ?? []).flatMap((list): FileEdit[] => [
     ...list.attributes.map((one) => attributeRemoval(context.text(one.file), one, place.base)),
+    ...loopsOver(list, draft).flatMap((loop) => blockEdits(loop, treeText(list.field, true, draft), draft, ledger)),
     ...(model.approach === 'model-driven'
       ? list.typed.map((span) => ({ ...span, text: rowTypeText(list, draft.typeName) }))
       : []),
@@ -188,6 +197,16 @@ export function rowTrouble(draft: SignalDraft): LedgerEntry[] {
   const entries: LedgerEntry[] = [];
   const lists = model.lists ?? [];
   if (!lists.length) return entries;
+  for (const list of lists)
+    for (const loop of loopsOver(list, draft))
+      if (directiveOf(loop, component) && !blockHead(loop, '', component))
+        entries.push(
+          placeByHand(
+            { file: component.template.place.file, ...loop.list },
+            context,
+            'a structural directive cannot repeat the fields of a form, and this one says more than a block would',
+          ),
+        );
   for (const list of lists)
     for (const { loop } of trackMethods(component, loopsOver(list, draft)))
       entries.push(

@@ -60,6 +60,7 @@ export function schemaRuleTexts(draft: SignalDraft): { stated: SchemaRule[]; uns
     const ruled = {
       path: pathOf(name, draft),
       boolean: field?.kind === 'boolean',
+      list: field?.kind === 'list of rows',
       limitsTyping: element?.attributes.some((one) => one.name === 'maxlength') ?? false,
     };
     const inRow = isRowField(name);

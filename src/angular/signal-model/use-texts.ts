@@ -8,6 +8,7 @@ import { keyed, textOfUse } from '../use-texts.js';
 import { laidOver, nameOfBefore } from '../writing.js';
 import { treeText, valueText, type SignalDraft } from './draft.js';
 import { madeRowText } from '../made-row.js';
+import { askedOf, namedErrors } from './named-errors.js';
 import { resetText } from './reset-text.js';
 import { changeRowsText, rowsText, rowTree, rowValue } from './rows-text.js';
 
@@ -107,11 +108,18 @@ function askText(use: AskUse, inTemplate: boolean, draft: SignalDraft): string |
   if (opposite !== undefined && !asks.given) return `!${tree}().${opposite}()`;
   const leaf = use.through !== undefined || draft.model.fields.some(({ name }) => name === of);
   if (use.through !== undefined && member === 'value' && !asks.given) return `${tree}().value()`;
-  if (member === 'errors' && leaf && isCondition(use, draft)) return `${tree}().invalid()`;
+  if (member === 'errors' && leaf && (isCondition(use, draft) || saysNamed(use, inTemplate, draft)))
+    return `${tree}().invalid()`;
   if (/^markAs(Touched|Dirty)$/.test(member) && leaf && asks.given?.length === 0) return `${tree}().${member}()`;
   if (member === 'markAllAsTouched' && asks.given?.length === 0 && asks.statement && !inTemplate)
     return touchText(use, draft);
   return undefined;
+}
+
+/** Whether each error can be asked for that a name stands for which the template gives to all. */
+function saysNamed(use: AskUse, inTemplate: boolean, draft: SignalDraft): boolean {
+  const named = inTemplate ? namedErrors(use, draft) : undefined;
+  return named?.chains.every((chain) => errorText(askedOf(use, chain), true, draft) !== undefined) ?? false;
 }
 
 /** The field tree that is asked; undefined where the class has none at hand. */
@@ -126,8 +134,12 @@ function touchText({ of, span }: AskUse, draft: SignalDraft): string {
   const inside = model.fields.filter(({ name }) => of === undefined || name.startsWith(`${of}.`));
   const groups = new Set(inside.map(({ name }) => name.split('.').slice(0, -1).join('.')));
   const joint = context.style.semicolon + context.style.newline + indentAt(context.text(span.file), span.start);
+  const touched = (tree: string): string => `for (const [, field] of ${tree}) field().markAsTouched()`;
   return [...groups]
-    .map((group) => `for (const [, field] of ${treeText(group, false, draft)}) field().markAsTouched()`)
+    .map((group) => {
+      if (!group.endsWith('[]')) return touched(treeText(group, false, draft));
+      return `for (const row of ${treeText(group.slice(0, -2), false, draft)}) ${touched('row')}`;
+    })
     .join(joint);
 }
 

@@ -9,10 +9,12 @@ import type { FileEdit } from '../writing.js';
 import { classEdits } from './class-edits.js';
 import { draftOf, wholeUses } from './draft.js';
 import { givenEdits, parameterTypes } from './given-edits.js';
+import { replacedLoops } from './loops.js';
 import { controlEdits, formEdits } from './markup-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
 import { disabledText, ruleLines, schemaRuleTexts } from './rule-texts.js';
 import { rowEdits } from './rows-text.js';
+import { namedErrorEdits } from './named-errors.js';
 import { unwritable } from './unwritable.js';
 import { useText } from './use-texts.js';
 
@@ -25,13 +27,19 @@ export function writeSignalModel(model: FormModel, context: WriteContext, compon
   const given = givenEdits(draft, ledger);
   const taken = ({ file, start }: Span): boolean =>
     given.some((edit) => edit.file === file && edit.start <= start && edit.end > start);
-  const uses = placedUses(wholeUses(model), model).filter(({ span }) => !taken(span));
+  const loops = replacedLoops(draft);
+  const inLoop = ({ file, start, end }: Span): boolean =>
+    loops.some((span) => span.file === file && span.start <= start && span.end >= end);
+  const whole = placedUses(wholeUses(model), model);
+  for (const { span } of whole.filter((use) => inLoop(use.span)))
+    ledger.push({ entry: 'carried', span, what: 'the loop over rows', why: 'a block repeats them' });
+  const uses = whole.filter(({ span }) => !taken(span) && !inLoop(span));
   const edits: FileEdit[] = useEdits({ ...model, uses }, context, (use) => useText(use, draft), ledger);
   const { stated } = schemaRuleTexts(draft);
   const disabling = model.controls.flatMap((control) => disabledText(control, draft) ?? []);
   edits.push(...given, ...parameterTypes(draft, ledger), ...formEdits(draft, ledger));
   for (const control of model.controls) edits.push(...controlEdits(control, stated, draft, ledger));
-  edits.push(...rowEdits(draft, ledger));
+  edits.push(...namedErrorEdits(draft, (use) => useText(use, draft), ledger), ...rowEdits(draft, ledger));
   edits.push(...classEdits(draft, [...ruleLines(stated, draft), ...new Set(disabling)], ledger));
   edits.push(
     ...importAndModuleEdits(

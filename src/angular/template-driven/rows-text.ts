@@ -129,6 +129,14 @@ export function rowTrouble(draft: TemplateDraft): LedgerEntry[] {
   }
   const isList = (of: string | undefined): boolean =>
     model.fields.some(({ name, kind }) => name === of && kind === 'list of rows');
+  for (const rule of model.rules)
+    if (isList(rule.fields[0]) && rule.fields.length === 1)
+      entries.push({
+        entry: 'by-hand',
+        span: rule.span,
+        what: rule.condition.split('\n')[0] ?? '',
+        why: 'it is a rule of the array itself, which a plain list does not have',
+      });
   for (const use of model.uses) {
     if (use.kind === 'ask' && use.row === undefined && isList(use.of))
       entries.push(
