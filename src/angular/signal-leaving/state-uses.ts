@@ -2,6 +2,7 @@ import { indentAt } from '../../source/style.js';
 import type { Link } from '../chains.js';
 import { hiddenAt, holdsHidden, isShown, sayCounting, sayHidden } from './hidden-fields.js';
 import { leaveLate } from './late-changes.js';
+import type { ListOfRows } from './leaving.js';
 import { type Place, kindAt, replace, unclear, pathText } from './places.js';
 
 /** A place that asks the state of a field. */
@@ -89,12 +90,44 @@ function sayRows(place: Place, change: Link, given: { start: number; end: number
   const list = leaving.lists.find(({ path }) => path === base.plain);
   if (!list || chain.inTemplate) return unclear(place, chain.links.length, 'rows are changed in the template');
   leaveLate(place);
+  if (saySingleRow(place, list, change)) return undefined;
   const text = leaving.component.script.text.slice(given.start, given.end);
   const { form, model } = leaving.found;
   if (change.key === 'set' && new RegExp(`this\\.(${form.name}|${model.name})\\b`).test(text))
     return unclear(place, chain.links.length, 'new rows are made of those before, not by a function of them');
   if (changesRows(text)) return unclear(place, chain.links.length, 'rows are changed, which would begin anew');
   replace(place, chain.start, given.start, `this.${list.change}(${change.key === 'set' ? '() => ' : ''}`);
+}
+
+/** One row that is added or goes is said by the array itself. */
+function saySingleRow(place: Place, list: ListOfRows, { end }: Link): boolean {
+  const { base, chain, leaving } = place;
+  const { text, file } = leaving.component.script;
+  const use = leaving.model.uses.find(
+    ({ kind, span }) => kind === 'change-rows' && span.file === file && span.start === chain.start,
+  );
+  if (use?.kind !== 'change-rows') return false;
+  const { change } = use;
+  if (change.kind === 'add') {
+    const [value, ...more] = change.values;
+    const at = change.at && (change.at.holes.length ? '0' : text.slice(change.at.start, change.at.end));
+    if (!value || more.length || (at !== undefined && !/^[\w$.]+$/.test(at))) return false;
+    const call = at === undefined ? 'push(' : `insert(${at}, `;
+    replace(place, chain.start, value.start, `${base.control}.${call}${list.make}(`);
+    replace(place, value.end, end, '))');
+    return true;
+  }
+  if (change.kind === 'clear') {
+    replace(place, chain.start, end, `${base.control}.clear()`);
+    return true;
+  }
+  if (change.kind !== 'remove') return false;
+  if (change.at === 'last') replace(place, chain.start, end, `${base.control}.removeAt(${base.control}.length - 1)`);
+  else {
+    replace(place, chain.start, change.at.start, `${base.control}.removeAt(`);
+    replace(place, change.at.end, end, ')');
+  }
+  return true;
 }
 
 /** Whether new rows are made of old ones, rather than added, left out or put elsewhere. */

@@ -64,7 +64,9 @@ export function unwritable(draft: TemplateDraft): LedgerEntry[] {
 function loosePaths({ rules, fields, template }: FormModel): LedgerEntry[] {
   const groups = new Set((template?.groups ?? []).map(({ name }) => name));
   const loose = fields.find(({ name }) => {
-    const keys = isRowField(name) ? [] : name.split('.').slice(0, -1);
+    // each control of a row is named by itself
+    if (isRowField(name)) return true;
+    const keys = name.split('.').slice(0, -1);
     return keys.some((_, index) => !groups.has(keys.slice(0, index + 1).join('.')));
   });
   if (!loose) return [];

@@ -152,7 +152,8 @@ function ruleDifferences({ before, after, to, textAfter }: TwoModels, match: For
     if (isSaidWithValues(rule, textAfter)) return [];
     const index = left.indexOf(said(rule, (name) => name));
     if (index >= 0 && !intoData) left.splice(index, 1);
-    if (index < 0 && handedOn(rule.fields.length === 1 ? rule.fields[0] : undefined)) return [];
+    const only = rule.of === undefined && rule.fields.length === 1 ? rule.fields[0] : undefined;
+    if (index < 0 && handedOn(only)) return [];
     const words = rule.message === undefined ? rule.condition : `with “${rule.message}”`;
     return index >= 0 ? [] : [caught(rule.span, rule.condition, `the rule ${words} would be lost`)];
   });
