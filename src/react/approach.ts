@@ -29,8 +29,11 @@ export interface Recognised {
   read?: () => FormModel;
   /** The reader tells fields and controls alone: what happens to the form besides is not read from its code. */
   partly?: true;
-  /** The natural first step out of it, where no writer takes the form as it stands: routes to others begin with it. */
-  leave?: { to: string; write: Writer };
+  /**
+   * The natural first step out of it, where no writer takes the form as it stands: routes to others begin with it.
+   * `direct`: the approaches whose writers do take it.
+   */
+  leave?: { to: string; write: Writer; direct?: readonly string[] };
 }
 
 /** A way of handling form state in React. */

@@ -125,6 +125,7 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
       const found = approach.recognise(site);
       if (!found) continue;
       const { read } = found;
+      const leads = (to: string): boolean => found.leave !== undefined && !found.leave.direct?.includes(to);
       const beside = approach.id === 'dom-values' ? [] : keptBesideState(site);
       const mixed = approachNamed('dom-values');
       if (beside.length && mixed) {
@@ -154,10 +155,12 @@ export function reactForms(script: Script, workspace: Workspace, settings: React
         fieldNames: found.fields,
         obstacle: found.obstacle,
         read: read && (() => (found.partly ? read() : withLife(withDrifts(read(), textOf), site))),
-        writer: (to) =>
-          found.leave ? (found.leave.to === to ? found.leave.write : undefined) : approachNamed(to)?.write,
-        leaves: found.leave !== undefined,
-        route: (to) => routeFrom(approach.id, found.leave?.to, to),
+        writer: (to) => {
+          if (found.leave?.to === to) return found.leave.write;
+          return leads(to) ? undefined : approachNamed(to)?.write;
+        },
+        leaves: found.leave !== undefined && found.leave.direct === undefined,
+        route: (to) => routeFrom(approach.id, leads(to) ? found.leave?.to : undefined, to),
       });
       break;
     }

@@ -101,7 +101,8 @@ export function changeEffect(call: NodePath<t.CallExpression>, context: EffectCo
     );
     return returned && !told ? gatheredEffect(gather(returned, action, own), own) : conditional(found, action, own);
   }
-  if (argument.isIdentifier() || argument.isMemberExpression()) {
+  const isNothing = argument.isIdentifier({ name: 'undefined' });
+  if ((argument.isIdentifier() && !isNothing) || argument.isMemberExpression()) {
     if (isInitial(argument, context))
       return gatheredEffect({ assignments: [], unchanged: [], named: [], base: 'initial' }, context);
     return gatheredEffect(memberwise(argument, context), context);

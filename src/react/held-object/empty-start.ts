@@ -18,15 +18,19 @@ export interface EmptyStart {
  * Tells an object that begins as null.
  * @param start the expression it begins as
  * @param type what is written of its type, null included
+ * @param call the call of the hook, which may be given no start at all
  */
 export function emptyStart(
   start: NodePath | undefined,
   type: TypeInFile | undefined,
   { load }: FormSite,
+  call?: NodePath,
 ): EmptyStart | undefined {
-  if (!start?.isNullLiteral()) return undefined;
+  const none = start === undefined ? call : undefined;
+  const untold = start?.isNullLiteral() || start?.isIdentifier({ name: 'undefined' }) ? start : none;
+  if (!untold) return undefined;
   const parts = t.isTSUnionType(type?.node) ? type.node.types : type ? [type.node] : [];
-  const [own, ...others] = parts.filter((part) => !t.isTSNullKeyword(part));
+  const [own, ...others] = parts.filter((part) => !t.isTSNullKeyword(part) && !t.isTSUndefinedKeyword(part));
   if (others.length) return undefined;
   const whole = own && type ? { node: own, script: type.script } : undefined;
   const members = [...typeMembers(whole, load)];
@@ -40,7 +44,7 @@ export function emptyStart(
       ...(optional ? { absent: true } : {}),
     })),
     type: whole,
-    untold: start,
+    untold,
     empty: true,
   };
 }

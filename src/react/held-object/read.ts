@@ -160,7 +160,9 @@ function startFrom(
 ): Pick<HolderOfValues, 'start'> {
   const [first, second, third] = variable.call.get('arguments') as (NodePath | undefined)[];
   const isReducer = variable.hook === 'useReducer';
-  const whole = approach === 'declared-schema' ? second : isReducer ? (third ?? second) : first;
+  const given = approach === 'declared-schema' ? second : isReducer ? (third ?? second) : first;
+  // without a start the hook's call alone says that it is empty
+  const whole = given ?? (empty ? variable.call : undefined);
   if (!whole || (!untold && !keptFirst(whole))) return {};
   // a type tells which values there are
   const open = untold !== undefined && type === undefined && !isClosed({ path: whole, script }, load);

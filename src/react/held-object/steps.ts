@@ -4,7 +4,7 @@ import type { Code } from '../../form/code.js';
 import type { StepFunction } from '../../form/model.js';
 import type { SetAllUse } from '../../form/uses.js';
 import type { FormSite } from '../approach.js';
-import { spanOf } from '../code.js';
+import { plainCode, spanOf } from '../code.js';
 import { isReserved } from '../form-names.js';
 import { typesOf } from './action-types.js';
 import { actionAt, type Action, type EffectContext } from './actions.js';
@@ -47,6 +47,8 @@ export function stepAt(
     const updates = isUpdater(values.path) ? { from: { body: fromPrevious(values.path, state, file) } } : {};
     return { kind: 'set-all', code: values.code, merge: false, why, ...updates, ...place };
   }
+  const nothing = emptiedBy(found);
+  if (nothing) return { kind: 'set-all', code: plainCode(reducer.script.file, nothing), merge: false, why, ...place };
   const step = steps.get(found) ?? stepOf(found, state, site, steps);
   if (!step) return undefined;
   const given = step.parameters.map(({ key }): Code | undefined => action.properties.get(key)?.code);
@@ -61,6 +63,14 @@ export function stepAt(
     fields: changedBy(found, reducer.cases, (key) => action.properties.get(key)?.path),
     ...place,
   };
+}
+
+/** The null that a case gives where it does nothing else: no values are held any more. */
+function emptiedBy({ statements }: ReducerCase): NodePath | undefined {
+  const [only, ...more] = statements;
+  if (more.length || !only?.isReturnStatement()) return undefined;
+  const given = only.get('argument');
+  return given.isNullLiteral() ? given : undefined;
 }
 
 /** The case that a dispatch comes to. */

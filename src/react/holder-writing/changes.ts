@@ -160,6 +160,10 @@ function mergingCall(assignments: readonly Assignment[], draft: Draft, repeats: 
   if ((now || fleeting.test(source)) && assignments.every(({ value }) => value.kind !== 'from-previous'))
     return `${setter}({ ...${valuesOf(draft)}, ${parts.join(', ')} })`;
   const next = `{ ...${previous}, ${parts.join(', ')} }`;
+  // what gives every value fills the form
+  const given = new Set(assignments.flatMap(({ field, value }) => (value.kind === 'from-previous' ? [] : [field])));
+  if (draft.model.holder?.start?.empty && draft.model.fields.every(({ name }) => given.has(name)))
+    return `${setter}({ ${parts.join(', ')} })`;
   // where nothing is held yet, there is nothing to change
   if (draft.model.typescript && draft.model.holder?.start?.empty)
     return `${setter}((${previous}) => ${previous} && ${next})`;

@@ -1,5 +1,6 @@
 import type { ReactApproach } from '../approach.js';
 import { readHeldObject } from '../held-object/read.js';
+import { fillLater } from '../filling/fill-later.js';
 import { objectStateOf } from './state.js';
 import { writeObjectState } from '../holder-writing/write.js';
 
@@ -11,7 +12,23 @@ export const objectState: ReactApproach = {
   recognise(site) {
     const state = objectStateOf(site);
     if (!state?.fields.length) return undefined;
-    return { fields: state.fields.map(({ name }) => name), read: () => readHeldObject(site, state, 'object-state') };
+    const { variable, type, empty } = state;
+    const { script } = site;
+    const text = type && type.script.text.slice(type.node.start ?? 0, type.node.end ?? 0);
+    return {
+      fields: state.fields.map(({ name }) => name),
+      read: () => readHeldObject(site, state, 'object-state'),
+      ...(empty && variable.value
+        ? {
+            leave: {
+              to: 'object-state',
+              write: (model, context) => fillLater(model, context, { script, variable, type: text }),
+              // without a word of its start the hook says nothing that a reducer could begin as
+              ...(variable.call.node.arguments.length ? { direct: ['reducer'] } : {}),
+            },
+          }
+        : {}),
+    };
   },
   write: writeObjectState,
 };

@@ -36,7 +36,7 @@ export function objectStateOf(site: FormSite): HeldObject | undefined {
     const [first] = variable.call.get('arguments') as (NodePath | undefined)[];
     const lazy = first && (first.isFunction() || (first.isIdentifier() && functionOf(first) !== undefined));
     const begins = lazy ? initialObjectAt(undefined, first, site) : initialObjectAt(first, undefined, site);
-    const empty = emptyStart(first, typeOf(variable, undefined, site), site);
+    const empty = emptyStart(first, typeOf(variable, undefined, site), site, variable.call);
     const worked = begins.object || empty ? undefined : computedStart(first, typeOf(variable, undefined, site), site);
     const state = describeHeld(site, component.path, variable, {
       ...begins,

@@ -1,4 +1,5 @@
 import type { ReactApproach } from '../approach.js';
+import { writeObjectState } from '../holder-writing/write.js';
 import { readHeldObject } from '../held-object/read.js';
 import { reducerStateOf } from './state.js';
 import { writeReducer } from './write.js';
@@ -11,7 +12,12 @@ export const reducer: ReactApproach = {
   recognise(site) {
     const state = reducerStateOf(site);
     return (
-      state && { fields: state.fields.map(({ name }) => name), read: () => readHeldObject(site, state, 'reducer') }
+      state && {
+        fields: state.fields.map(({ name }) => name),
+        read: () => readHeldObject(site, state, 'reducer'),
+        // what is null until it is filled has a place in one state variable
+        ...(state.empty ? { leave: { to: 'object-state', write: writeObjectState, direct: ['object-state'] } } : {}),
+      }
     );
   },
   write: writeReducer,

@@ -171,6 +171,9 @@ function madeUpObjects(step: PlannedStep): Caught[] {
     if (set.length > 1) spreads.add(keyOf(set));
   }
   for (const set of groupSets(model)) known.add(keyOf(set));
+  // what is null until it is filled may get a start of its own
+  if (model.holder?.start?.empty)
+    known.add(keyOf(model.fields.filter(({ absent }) => !absent).map(({ name }) => name)));
   for (const file of new Set([
     ...model.files,
     ...files.flatMap(({ file, before }) => (before === null ? [] : [file])),
