@@ -77,7 +77,8 @@ export function rowMark(value: string, at: string, wrong: Wrong, longest = 3): v
 
   it('keep rows that stay, and what a person cannot type', () => {
     const day = home.read('graft-day-model-driven/graft-day.component.ts');
-    expect(day).toContain('this.setScions((scions) => scions.filter((_, index) => index !== at));');
+    expect(day).toContain('this.grafts.controls.scions.removeAt(at);');
+    expect(day).toContain('list.push(controls[rows.indexOf(row)] ?? scionControls(row));');
     const markup = home.read('graft-day-model-driven/graft-day.component.html');
     expect(markup).toContain('<fieldset formGroupName="place">');
     expect(markup).toContain(`[formControl]="scion.controls.sort" required [attr.aria-label]="'Sort ' + (at + 1)"`);

@@ -4,11 +4,14 @@ import { spanOfNode, type Span } from '../../form/code.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Field, FormModel } from '../../form/model.js';
 import { leftByHand, placeByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
+import type { LoadScript } from '../../source/project-files.js';
 import type { Script } from '../../source/script.js';
+import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import { laidOut } from '../../source/layout.js';
 import { indentAt } from '../../source/style.js';
 import { shorthandKey } from '../code.js';
 import { referencesTo, type StateVariable } from '../state-variables.js';
+import { emptyValue } from './empty-values.js';
 import { comparedWithNull, isGuarded, type IsHeld } from './fill-tests.js';
 
 /** What the parts of the step share. */
@@ -33,12 +36,17 @@ interface Filling {
 /**
  * Gives an object that is null until it is filled a start of its own, and a flag beside it that tells whether it is
  * filled: every way of holding values has a place for these.
- * @param type the object's type without null, as source text; undefined where none is written
+ * @param held the variable that holds it, and the object's type without null where one is written
  */
 export function fillLater(
   model: FormModel,
   context: WriteContext,
-  { script, variable, type }: { script: Script; variable: StateVariable; type: string | undefined },
+  {
+    script,
+    variable,
+    type,
+    load,
+  }: { script: Script; variable: StateVariable; type: TypeInFile | undefined; load: LoadScript },
 ): RewritePlan {
   const { value, change } = variable;
   if (!value || !change) return leftByHand(unclearEntries(model));
@@ -58,37 +66,35 @@ export function fillLater(
     edits: [],
     byHand: [...unclearEntries(model)],
   };
-  for (const field of model.fields) {
-    const start = startOf(field, model);
+  const members = typeMembers(type, load);
+  for (const name of new Set([...members.keys(), ...model.fields.map((field) => field.name)])) {
+    const member = members.get(name);
+    if (member?.optional) continue;
+    const field = model.fields.find((one) => one.name === name);
+    const start = member
+      ? emptyValue({ node: member.node, script: member.script }, load)
+      : field && untypedStart(field, model);
     if (start === undefined)
       filling.byHand.push(
-        placeByHand(field.declared, context, `nothing tells what ${field.name} would begin as before it is filled`),
+        placeByHand(
+          field?.declared ?? spanOfNode(script.file, variable.call.node),
+          context,
+          `nothing tells what ${name} would begin as before it is filled`,
+        ),
       );
-    else if (start !== '') filling.starts.set(field.name, start);
+    else filling.starts.set(name, start);
   }
-  declare(filling, type);
+  declare(filling, type && type.script.text.slice(type.node.start ?? 0, type.node.end ?? 0));
   for (const reference of referencesTo(value)) sayHeld(reference, filling);
   for (const reference of referencesTo(change)) saySet(reference, filling);
   if (filling.byHand.length) return leftByHand(filling.byHand);
   return { edits: filling.edits, creates: [], deletes: [], dependencies: [], ledger: accountOf(filling) };
 }
 
-/** What a field begins as before it is filled; empty where its object lacks it then. */
-function startOf({ kind, type, name, absent }: Field, model: FormModel): string | undefined {
-  // a type says that it may be missing; without one everything is while there is no object
-  if (absent && type !== undefined) return '';
-  const plain = type?.replace(/\s+/g, ' ').trim();
-  if (plain === undefined) {
-    const control = model.controls.find(({ field }) => field === name);
-    return kind === 'boolean' ? 'false' : kind === 'text' || kind === 'choice' || control ? "''" : 'undefined';
-  }
-  if (/(?:^|\| ?)null\b/.test(plain)) return 'null';
-  if (/(?:^|\| ?)undefined\b/.test(plain)) return 'undefined';
-  if (/(?:^|\| ?)string\b/.test(plain)) return "''";
-  if (/(?:^|\| ?)number\b/.test(plain)) return '0';
-  if (/(?:^|\| ?)boolean\b/.test(plain)) return 'false';
-  if (/\[\]$|^(?:Readonly)?Array</.test(plain)) return '[]';
-  return /^\|? ?((['"]).*?\2)/.exec(plain)?.[1];
+/** What a field begins as before it is filled, where no type tells: what its control shows. */
+function untypedStart({ kind, name }: Field, model: FormModel): string {
+  const shown = kind === 'text' || kind === 'choice' || model.controls.some(({ field }) => field === name);
+  return kind === 'boolean' ? 'false' : shown ? "''" : 'undefined';
 }
 
 /** The object begins as values of its own, and the flag is declared behind it. */

@@ -13,8 +13,7 @@ export const objectState: ReactApproach = {
     const state = objectStateOf(site);
     if (!state?.fields.length) return undefined;
     const { variable, type, empty } = state;
-    const { script } = site;
-    const text = type && type.script.text.slice(type.node.start ?? 0, type.node.end ?? 0);
+    const { script, load } = site;
     return {
       fields: state.fields.map(({ name }) => name),
       read: () => readHeldObject(site, state, 'object-state'),
@@ -22,7 +21,7 @@ export const objectState: ReactApproach = {
         ? {
             leave: {
               to: 'object-state',
-              write: (model, context) => fillLater(model, context, { script, variable, type: text }),
+              write: (model, context) => fillLater(model, context, { script, variable, type, load }),
               // without a word of its start the hook says nothing that a reducer could begin as
               ...(variable.call.node.arguments.length ? { direct: ['reducer'] } : {}),
             },
