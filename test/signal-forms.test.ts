@@ -45,12 +45,12 @@ beforeAll(async () => {
   for (const folder of ['before', ...targets.map(folderOf)]) {
     home.copy('test/forms/angular-signals', folder);
     home.copy('test/forms/angular', `${folder}/older`);
-    home.copy('test/forms/angular-rows', `${folder}/older/rows`);
+    home.copy('test/forms/angular-to-signals', `${folder}/older/more`);
   }
   for (const { file, name, approach } of await survey('before')) {
     const own = file.replace(/^before\//, '');
     const isOlder = own.startsWith('older/');
-    if (isOlder && !own.includes('/rows/') && !older.some((one) => own.includes(one))) continue;
+    if (isOlder && !own.includes('/more/') && !older.some((one) => own.includes(one))) continue;
     for (const to of isOlder ? ['signal-model'] : targets) {
       if (to === approach || leftOut.has(`${path.basename(own)} ${to}`)) continue;
       cases.push({ file: own, form: name, component: name.split(':')[0] ?? name, from: approach, to });

@@ -16,11 +16,13 @@ export interface Follower {
 /**
  * Computed members that follow the values, directly or through other members: they are worked out anew each time.
  * @param roots members that hold the values
+ * @param kept functions whose code may go on following, because a signal of all values takes their place
  * @returns these members, and what else follows the values, which is left by hand
  */
 export function followersOf(
   roots: Iterable<string>,
   { component, context, model }: ClassDraft,
+  kept: readonly string[] = [],
 ): { found: Follower[]; byHand: LedgerEntry[] } {
   const { script, members } = component;
   const names = new Set(roots);
@@ -49,7 +51,7 @@ export function followersOf(
   for (const name of names)
     for (const path of members.get(name)?.references ?? []) {
       const around = reactiveAround(path);
-      if (around === undefined || isChange(path)) continue;
+      if (around === undefined || kept.includes(around) || isChange(path)) continue;
       const why = `${around} follows ${name}, which would no longer be a signal`;
       byHand.push(placeByHand(spanOfNode(script.file, path.node), context, why));
     }

@@ -266,6 +266,8 @@ export interface FormModel {
   handlers: number;
   stateVariables: number;
   template?: TemplateForm;
+  /** Members that follow all values as a signal, for code that is worked out anew when these change. */
+  follows?: Span[];
   /** Lists whose rows the template repeats. */
   lists?: RowList[];
   /** What happens to it besides its values; worked out when it is asked for. */

@@ -37,6 +37,8 @@ export interface Draft {
   given: NonNullable<FormModel['template']>['given'];
   /** Stretches that only keep controls in step with what is shown. */
   retired: { start: number; end: number; what: string }[];
+  /** Members that follow all values as a signal; `shown`: without those of disabled controls. */
+  follows: Map<string, { member: Member; what: 'held' | 'shown' }>;
   /** Fields whose controls the class enables only while they are shown. */
   kept: Set<string>;
 }

@@ -95,6 +95,11 @@ export function classEdits(
   }
   for (const [field, alias] of draft.aliases)
     lines.push(`${access}readonly ${alias} = this.${pathText(field, draft)}${style.semicolon}`);
+  if (draft.signal) {
+    const [form, raw] = [`this.${draft.group}`, `this.${draft.group}.getRawValue()`];
+    const follows = `toSignal(${form}.valueChanges.pipe(map(() => ${raw})), { initialValue: ${raw} })`;
+    lines.push(`private readonly ${draft.signal.name} = ${follows}${style.semicolon}`);
+  }
   for (const make of draft.rowMembers) lines.push(`protected readonly ${make} = ${make}${style.semicolon}`);
   const edits: FileEdit[] = [];
   const place = behindProperties(component);

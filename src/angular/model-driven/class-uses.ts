@@ -14,6 +14,10 @@ function isDeclaring(path: NodePath, draft: Draft): boolean {
   const start = path.node.start ?? 0;
   const spans = [
     draft.form.assignment,
+    ...[...draft.follows.values()].map(({ member }) => ({
+      start: member.node.start ?? 0,
+      end: member.node.end ?? 0,
+    })),
     ...[...draft.aliases.values()].map(({ member }) => ({ start: member.node.start ?? 0, end: member.node.end ?? 0 })),
   ];
   return [...spans, ...draft.retired].some((span) => span && start >= span.start && start < span.end);

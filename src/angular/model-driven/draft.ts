@@ -29,6 +29,8 @@ export interface ModelDraft {
   rowTypesNeeded: Set<string>;
   /** Fields whose changes the class follows: a reset changes them as well, which no event of an element tells. */
   followed: ReadonlySet<string>;
+  /** The signal of all values that code follows, and the places of that code. */
+  signal: { name: string; places: readonly Span[] } | undefined;
 }
 
 /** Fields that are controls of the group; others stand by themselves. */

@@ -27,6 +27,8 @@ export function importAndModuleEdits(draft: ModelDraft, edits: readonly FileEdit
   const directive = path.join(path.dirname(component.script.file), unusableWhile.fileName);
   const wanted = (folder: string): Record<string, string[]> => ({
     [specifierFrom(folder, directive)]: unusable ? [unusableWhile.className] : [],
+    '@angular/core/rxjs-interop': draft.signal ? ['toSignal'] : [],
+    rxjs: draft.signal ? ['map'] : [],
     '@angular/forms': [
       'AbstractControl',
       'FormArray',

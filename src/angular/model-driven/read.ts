@@ -18,6 +18,7 @@ import {
   bindElements,
 } from './bound-controls.js';
 import { spanIn } from './template-spans.js';
+import { findFollowedValues, followedUses } from './followed-values.js';
 import { findAliases, retireShownFields, aliasUses } from './aliases.js';
 import { memberUses } from './class-uses.js';
 import { templateUses, directiveUses, directiveQueries } from './template-uses.js';
@@ -46,15 +47,18 @@ export function readModelDriven(site: AngularSite): FormModel {
     given: [],
     retired: [],
     kept: new Set(),
+    follows: new Map(),
   };
   collect(form.group, '', draft);
   findAliases(draft);
+  findFollowedValues(draft);
   findArrays(draft);
   bindElements(draft);
   retireShownFields(draft);
   memberUses(form.member, draft);
   for (const alias of draft.aliases.values()) aliasUses(alias, draft);
   templateUses(draft);
+  followedUses(draft);
   rowGroupUses(arraysReading(draft));
   for (const array of draft.arrays) draft.uses.push(...madeRows(array));
   const directive = site.form?.references.find(({ exportAs }) => exportAs === 'ngForm');
@@ -80,6 +84,9 @@ export function readModelDriven(site: AngularSite): FormModel {
       references,
     })),
     unclear: draft.unclear,
+    ...(draft.follows.size
+      ? { follows: [...draft.follows.values()].map(({ member }) => spanOfNode(component.script.file, member.node)) }
+      : {}),
     handlers: 0,
     stateVariables: 1,
     template: {
@@ -142,5 +149,10 @@ function declarationsOf(draft: Draft): FormModel['declarations'] {
     span: { file: script.file, ...place },
     what,
   }));
-  return [own, ...built, ...aliases, ...retired];
+  const follows = [...draft.follows].map(([name, { member }]) => ({
+    role: 'support' as const,
+    span: spanOfNode(script.file, member.node),
+    what: `member ${name}`,
+  }));
+  return [own, ...built, ...aliases, ...follows, ...retired];
 }

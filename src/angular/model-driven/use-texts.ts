@@ -1,7 +1,8 @@
 import { codeText } from '../../form/code-text.js';
 import type { AskUse, ResetUse, SetAllUse, SetUse, Use } from '../../form/uses.js';
 import { keyed, textOfUse } from '../use-texts.js';
-import { fieldTree } from '../writing.js';
+import type { Span } from '../../form/code.js';
+import { fieldTree, pathText as valuePath } from '../writing.js';
 import { isDirectiveMember } from './names.js';
 import { arrayText, changeRowsText, mayMiss, setRowsText } from './rows-text.js';
 import { type ModelDraft, inGroup, controlText, formText } from './draft.js';
@@ -12,15 +13,20 @@ export function useText(use: Use, draft: ModelDraft, inTemplate?: boolean): stri
   return textOfUse(
     use,
     {
-      read({ key, field, row }, there) {
+      read({ key, field, row, span }, there) {
+        const followed = row ? undefined : signalAt(span, draft);
+        if (followed !== undefined) return keyed(key, `${followed}${valuePath(field)}`);
         const group = fieldTree(draft.model.fields).children.get(field);
         const own = draft.model.fields.some(({ name, kind }) => name === field && kind !== 'list of rows');
         const whole = (!own && group !== undefined) || field.endsWith('[]');
         const control = `${controlText(field, there, draft, row)}${mayMiss(row) && there ? '?' : ''}`;
         return keyed(key, `${control}${whole ? '.getRawValue()' : '.value'}`);
       },
-      'read-all': ({ key, what }, there) =>
-        keyed(key, `${formText(there, draft)}${what === 'shown' ? '.value' : '.getRawValue()'}`),
+      'read-all': ({ key, what, span }, there) =>
+        keyed(
+          key,
+          signalAt(span, draft) ?? `${formText(there, draft)}${what === 'shown' ? '.value' : '.getRawValue()'}`,
+        ),
       set: (one, there) => setText(one, there, draft),
       'set-all': (one, there) => setAllText(one, there, draft),
       reset: (one, there) => resetText(one, there, draft),
@@ -31,6 +37,12 @@ export function useText(use: Use, draft: ModelDraft, inTemplate?: boolean): stri
     draft.component,
     inTemplate,
   );
+}
+
+/** The signal of all values, where the code at a place has to follow these. */
+function signalAt({ file, start, end }: Span, { signal }: ModelDraft): string | undefined {
+  const follows = signal?.places.some((one) => one.file === file && one.start <= start && one.end >= end);
+  return follows ? `this.${signal?.name ?? ''}()` : undefined;
 }
 
 function setText(use: SetUse, inTemplate: boolean, draft: ModelDraft): string | undefined {

@@ -1,4 +1,6 @@
 import * as t from '@babel/types';
+import { spanOfNode, type Span } from '../../form/code.js';
+import { isBefore, versionOf } from '../../source/packages.js';
 import { placedUses } from '../disabled.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import { isRowField, type FormModel } from '../../form/model.js';
@@ -24,7 +26,16 @@ import { importAndModuleEdits } from './module-edits.js';
 
 /** Writes a form whose controls are built in the class: a group there, its name on the form, a control's name on each element. */
 export function writeModelDriven(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
-  const followers = followersOf(followedSignals(model), { model, context, component });
+  const interop = versionOf('@angular/core', model.file, context);
+  // a control outside of the group is no part of its values
+  const apart = model.controls.some(({ binding }) => binding?.standalone);
+  const signals = !apart && (interop === undefined || !isBefore(interop, '17.0.0'));
+  const effects = signals && interop !== undefined && !isBefore(interop, '19.0.0');
+  const followed = followedSignals(model);
+  const kept = signals ? ['computed', ...(effects ? ['effect'] : [])] : [];
+  const followers = followersOf(followed, { model, context, component }, kept);
+  const places = followed.size && signals ? callsOf(kept, component) : [];
+  const reads = model.uses.some(({ kind, span }) => /^read/.test(kind) && places.some((one) => holds(one, span)));
   const byHand = [...unclearEntries(model, true), ...followers.byHand];
   const resets = model.uses.some((use) => use.kind === 'reset');
   const nullable = nullableFields(model, context, component);
@@ -43,6 +54,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
       use: (use) => useText(use, draft),
       hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
     },
+    signal: reads ? { name: freeMember(['values', 'formValues', 'allValues'], component, context), places } : undefined,
     aliases: new Map(),
     rows: rowNames(model, (wished, ...others) => context.freeName(wished, ...others)),
     rowMembers: new Set(),
@@ -63,7 +75,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
     ...classEdits(draft, conditional, ledger),
     ...wideningEdits(model, nullable, context, component),
   ];
-  edits.push(...followerEdits(followers.found, ledger));
+  if (!draft.signal) edits.push(...followerEdits(followers.found, ledger));
   edits.push(...importAndModuleEdits(draft, edits, ledger));
   for (const rule of model.rules) {
     const stays = !rule.constraint;
@@ -94,6 +106,27 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
     dependencies: [],
     ledger,
   };
+}
+
+/** Calls of the class in which code follows signals: `computed(…)`, `effect(…)`. */
+function callsOf(names: readonly string[], { script, path }: AngularComponent): Span[] {
+  const spans: Span[] = [];
+  path.traverse({
+    CallExpression({ node }) {
+      if (t.isIdentifier(node.callee) && names.includes(node.callee.name)) spans.push(spanOfNode(script.file, node));
+    },
+  });
+  return spans;
+}
+
+function holds(outer: Span, { file, start, end }: Span): boolean {
+  return outer.file === file && outer.start <= start && outer.end >= end;
+}
+
+function freeMember(wished: readonly string[], { members, template }: AngularComponent, context: WriteContext): string {
+  const taken = (name: string): boolean =>
+    members.has(name) || template.variables.some((variable) => variable.name === name);
+  return wished.find((name) => !taken(name)) ?? context.freeName(wished[0] ?? 'values', ...wished);
 }
 
 /** Signals of fields that something follows. */

@@ -49,6 +49,14 @@ export function writeSignalModel(model: FormModel, context: WriteContext, compon
       ledger,
     ),
   );
+  for (const span of model.follows ?? [])
+    ledger.push({
+      entry: 'carried',
+      takenOver: true,
+      span,
+      what: 'the signal of all values',
+      why: `${draft.values} is one itself`,
+    });
   for (const other of model.others)
     ledger.push({
       entry: 'kept',

@@ -1,6 +1,7 @@
 import type { LedgerEntry } from '../../form/ledger.js';
 import { isRowField, type FormModel } from '../../form/model.js';
 import type { SetAllUse } from '../../form/uses.js';
+import { placeByHand } from '../../form/writing.js';
 import { rowTrouble } from './rows-text.js';
 import type { TemplateDraft } from './draft.js';
 import { lateAnswers } from './late-answers.js';
@@ -16,6 +17,10 @@ export function unwritable(draft: TemplateDraft): LedgerEntry[] {
     ...lateAnswers(draft),
     ...loosePaths(model),
   ];
+  for (const span of model.follows ?? [])
+    entries.push(
+      placeByHand(span, context, 'it follows the values as a signal, which those of a template’s form are not'),
+    );
   for (const use of model.uses) {
     const what = context.text(use.span.file).slice(use.span.start, use.span.end);
     const trouble = use.kind === 'set-all' && use.merge ? whyNotMerged(use, draft) : undefined;
