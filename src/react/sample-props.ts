@@ -101,13 +101,19 @@ interface PropUse {
 /** What is done with a property at one place. */
 function useOfProp(path: NodePath): Omit<PropUse, 'optional'> {
   const outer = path.parentPath;
-  const member = outer?.isMemberExpression() && path.key === 'object' ? outer : undefined;
+  // `(rows ?? []).map(…)`: what stands for it where it is missing is asked the same
+  if (outer?.isLogicalExpression() && path.key === 'left' && t.isArrayExpression(outer.node.right))
+    return { ...useOfProp(outer), listed: true };
+  const isMember = outer?.isMemberExpression() === true || outer?.isOptionalMemberExpression() === true;
+  const member = isMember && path.key === 'object' ? outer : undefined;
   const asked = member && t.isIdentifier(member.node.property) ? member.node.property.name : '';
   // what is handed on by the name of a handler is called there
   const handed =
     outer?.isObjectProperty() && path.key === 'value' && t.isIdentifier(outer.node.key) ? outer.node.key.name : '';
   return {
-    called: (outer?.isCallExpression() === true && path.key === 'callee') || /^(?:on|handle)[A-Z]/.test(handed),
+    called:
+      ((outer?.isCallExpression() === true || outer?.isOptionalCallExpression() === true) && path.key === 'callee') ||
+      /^(?:on|handle)[A-Z]/.test(handed),
     listed:
       member?.node.computed === true ||
       /^(map|forEach|filter|find|length|indexOf|includes|some|every|join)$/.test(asked),

@@ -97,8 +97,13 @@ export function classEdits(
     lines.push(`${access}readonly ${alias} = this.${pathText(field, draft)}${style.semicolon}`);
   if (draft.signal) {
     const [form, raw] = [`this.${draft.group}`, `this.${draft.group}.getRawValue()`];
-    const follows = `toSignal(${form}.valueChanges.pipe(map(() => ${raw})), { initialValue: ${raw} })`;
-    lines.push(`private readonly ${draft.signal.name} = ${follows}${style.semicolon}`);
+    const parts = [`${form}.valueChanges.pipe(map(() => ${raw}))`, `{ initialValue: ${raw} }`];
+    const lead = `private readonly ${draft.signal.name} = toSignal(`;
+    const inner = style.newline + indent + style.indent;
+    const short = `${lead}${parts.join(', ')})${style.semicolon}`;
+    const comma = style.trailingComma ? ',' : '';
+    const long = `${lead}${inner}${parts.join(`,${inner}`)}${comma}${style.newline}${indent})${style.semicolon}`;
+    lines.push(indent.length + short.length <= style.width ? short : long);
   }
   for (const make of draft.rowMembers) lines.push(`protected readonly ${make} = ${make}${style.semicolon}`);
   const edits: FileEdit[] = [];

@@ -11,10 +11,10 @@ function followsAs(text: string, form: string): 'held' | 'shown' | undefined {
   const own = `this\\.${form.replace('$', '\\$')}`;
   const raw = `${own}\\.getRawValue\\(\\)`;
   const mapped = new RegExp(
-    `^toSignal\\(${own}\\.valueChanges\\.pipe\\(map\\(\\(\\w*\\)=>${raw}\\)\\),\\{initialValue:${raw},?\\},?\\)$`,
+    `^toSignal\\(${own}\\.valueChanges\\.pipe\\(map\\(\\(\\w*\\)=>${raw}\\)\\),\\{initialValue:${raw}\\}\\)$`,
   );
   if (mapped.test(text)) return 'held';
-  return new RegExp(`^toSignal\\(${own}\\.valueChanges,\\{initialValue:${own}\\.value,?\\},?\\)$`).test(text)
+  return new RegExp(`^toSignal\\(${own}\\.valueChanges,\\{initialValue:${own}\\.value\\}\\)$`).test(text)
     ? 'shown'
     : undefined;
 }
@@ -24,7 +24,7 @@ export function findFollowedValues(draft: Draft): void {
   const { members, script } = draft.site.component;
   for (const member of members.values()) {
     const init = initialNode(member);
-    const text = init && script.text.slice(init.start ?? 0, init.end ?? 0).replace(/\s+/g, '');
+    const text = init && script.text.slice(init.start ?? 0, init.end ?? 0).replace(/\s+|,(?=\s*[)}])/g, '');
     const what = text === undefined ? undefined : followsAs(text, draft.form.member.name);
     if (what) draft.follows.set(member.name, { member, what });
   }
