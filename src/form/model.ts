@@ -60,7 +60,15 @@ export interface TemplateBinding {
   /** When the field takes what was typed. */
   updateOn: 'blur' | 'submit' | undefined;
   /** The condition under which the control cannot be used, as source text; undefined where it always can. */
-  disabled: { span: Span; text: string; constant: boolean } | undefined;
+  disabled:
+    | {
+        span: Span;
+        text: string;
+        constant: boolean;
+        /** The class keeps it in step with the value of another field: a condition in which `§` stands for that. */
+        usableWhile?: { of: string; text: string };
+      }
+    | undefined;
   /** What runs when a person changed the value: the handler's text, in which `$event` is the new value. */
   changed: { span: Span; code: Code }[];
   /** The name under which the template asks it for its status. */

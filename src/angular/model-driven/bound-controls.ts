@@ -1,3 +1,4 @@
+import type { Switch } from './switch.js';
 import type { NodePath } from '@babel/traverse';
 import type { Control, Field, FormModel, Unclear } from '../../form/model.js';
 import { spanOfNode, type Span } from '../../form/code.js';
@@ -37,6 +38,8 @@ export interface Draft {
   given: NonNullable<FormModel['template']>['given'];
   /** Stretches that only keep controls in step with what is shown. */
   retired: { start: number; end: number; what: string }[];
+  /** Controls that can be used only while the value of another one is right, by field. */
+  switches: Map<string, Switch>;
   /** Members that follow all values as a signal; `shown`: without those of disabled controls. */
   follows: Map<string, { member: Member; what: 'held' | 'shown' }>;
   /** Fields whose controls the class enables only while they are shown. */

@@ -1,5 +1,6 @@
+import { negated } from '../switched.js';
 import * as t from '@babel/types';
-import { spanOfNode } from '../../form/code.js';
+import { spanOfNode, type Span } from '../../form/code.js';
 import type { Control, Field, FormModel, ValueKind } from '../../form/model.js';
 import type { Constraint, Rule } from '../../form/rules.js';
 import { checkFunction } from '../../rules/validator-functions.js';
@@ -96,7 +97,7 @@ export function controlOf({ field, element, attribute, rows }: BoundControl, dra
       at: element.nameEnd,
       name: plainText(element, 'name'),
       updateOn: built?.updateOn,
-      disabled: built?.disabled ? { span: attribute, text: 'true', constant: true } : undefined,
+      disabled: disabledOf(field, attribute, draft),
       changed: [],
       reference: alias,
       shownWhen: conditionOver(field, views, draft),
@@ -105,6 +106,16 @@ export function controlOf({ field, element, attribute, rows }: BoundControl, dra
       event: eventOf(element),
     },
   };
+}
+
+/** What keeps a control from being used: at all, or while the value of another one is not right. */
+function disabledOf(field: string, attribute: Span, draft: Draft): NonNullable<Control['binding']>['disabled'] {
+  const { switches, controls, site } = draft;
+  const own = switches.get(field);
+  if (!own) return controls.get(field)?.disabled ? { span: attribute, text: 'true', constant: true } : undefined;
+  const { of, text, statement } = own;
+  const span = { file: site.component.script.file, ...statement };
+  return { span, text: negated(text), constant: false, usableWhile: { of, text } };
 }
 
 /** The condition under which a control is shown, where the class does not keep it in step with that by itself. */

@@ -19,6 +19,7 @@ import {
 } from './bound-controls.js';
 import { spanIn } from './template-spans.js';
 import { findFollowedValues, followedUses } from './followed-values.js';
+import { findSwitches } from './switches.js';
 import { findAliases, retireShownFields, aliasUses } from './aliases.js';
 import { memberUses } from './class-uses.js';
 import { templateUses, directiveUses, directiveQueries } from './template-uses.js';
@@ -48,10 +49,12 @@ export function readModelDriven(site: AngularSite): FormModel {
     retired: [],
     kept: new Set(),
     follows: new Map(),
+    switches: new Map(),
   };
   collect(form.group, '', draft);
   findAliases(draft);
   findFollowedValues(draft);
+  findSwitches(draft);
   findArrays(draft);
   bindElements(draft);
   retireShownFields(draft);

@@ -1,3 +1,4 @@
+import { switchEntry } from '../switched.js';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
@@ -90,6 +91,11 @@ export function controlEdits(
   const directives = element.references.filter(
     ({ exportAs, start }) => exportAs !== '' && !bound.some((one) => one.start === start),
   );
+  const { usableWhile, span: switching } = control.binding?.disabled ?? {};
+  if (usableWhile && switching) {
+    ledger.push(switchEntry(switching, control.field, 'a rule of the schema'));
+    ledger.push(...disabledStart(control.field, draft));
+  }
   ledger.push({ entry: 'carried', span: control.span, what: `control of ${control.field}`, why: `it shows ${tree}` });
   for (const { rule, text } of rules)
     if (rule.fields[0] === control.field && rule.of === undefined)
@@ -116,6 +122,18 @@ export function controlEdits(
     ...[...gone, ...spare, ...directives].map((one) => removal(one, draft)),
     ...optionEdits(element, first.file, draft),
   ];
+}
+
+/** That a control is disabled at first is told by its rule. */
+function disabledStart(field: string, { model, context }: SignalDraft): LedgerEntry[] {
+  const declared = model.fields.find(({ name }) => name === field)?.declared;
+  if (!declared) return [];
+  const text = context.text(declared.file).slice(declared.start, declared.end);
+  const found = /\bdisabled\s*:\s*true\b/.exec(text);
+  if (!found) return [];
+  const start = declared.start + found.index;
+  const span = { file: declared.file, start, end: start + found[0].length };
+  return [{ entry: 'carried', takenOver: true, span, what: found[0], why: 'its rule says when it cannot be used' }];
 }
 
 /** The options of a choice give their texts by the page's own property. */

@@ -1,3 +1,4 @@
+import { unusableText } from '../switched.js';
 import { elementAt } from '../form-site.js';
 import { codeText } from '../../form/code-text.js';
 import type { Hole } from '../../form/code.js';
@@ -19,6 +20,11 @@ export function disabledText(control: Control, draft: SignalDraft): string | und
   const path = pathName + pathText(control.field);
   if (!disabled) return undefined;
   if (disabled.constant) return `disabled(${path})`;
+  const { usableWhile } = disabled;
+  if (usableWhile) {
+    const value = `valueOf(${pathName}${pathText(usableWhile.of)})`;
+    return `disabled(${path}, ({ valueOf }) => ${unusableText(usableWhile.text, value)})`;
+  }
   const { file } = draft.component.template.place;
   const place = disablingPlace(control, draft.component);
   if (!place) return undefined;

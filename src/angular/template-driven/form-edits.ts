@@ -1,3 +1,4 @@
+import { switchEntry, unusableText } from '../switched.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control, FormModel } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
@@ -136,6 +137,12 @@ export function controlEdits(control: Control, index: number, draft: TemplateDra
         ledger.push({ entry: 'carried', span: rule.span, what: rule.condition, why: `${directive.attribute} runs it` });
   }
   if (binding.disabled?.constant === true) parts.push('disabled');
+  const { usableWhile, span: switching } = binding.disabled ?? {};
+  if (usableWhile && switching) {
+    const text = unusableText(usableWhile.text, valueText(usableWhile.of, true, draft)).replaceAll('"', "'");
+    parts.push(`[disabled]="${text}"`);
+    ledger.push(switchEntry(switching, control.field, text));
+  }
   ledger.push({
     entry: 'carried',
     span: control.span,

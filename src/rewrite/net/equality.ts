@@ -126,7 +126,8 @@ function controlDifferences({ before, after, textAfter }: TwoModels, match: Form
  */
 function ruleDifferences({ before, after, to, textAfter }: TwoModels, match: FormMatch): Caught[] {
   // a directive of the project that hands the class's validators on to a control, or to the form
-  const handedOn = (field: string | undefined): boolean =>
+  const handedOn = (field: string | undefined, group = ''): boolean =>
+    (group !== '' && isRunOnGroup(group, textAfter(after.template?.file ?? after.file))) ||
     after.controls.some(
       ({ field: name, span }) =>
         (field === undefined || match.nameBefore(name) === field) &&
@@ -155,10 +156,18 @@ function ruleDifferences({ before, after, to, textAfter }: TwoModels, match: For
     const index = left.indexOf(said(rule, (name) => name));
     if (index >= 0 && !intoData) left.splice(index, 1);
     const only = rule.of === undefined && rule.fields.length === 1 ? rule.fields[0] : undefined;
-    if (index < 0 && handedOn(only)) return [];
+    if (index < 0 && handedOn(only, rule.of)) return [];
     const words = rule.message === undefined ? rule.condition : `with “${rule.message}”`;
     return index >= 0 ? [] : [caught(rule.span, rule.condition, `the rule ${words} would be lost`)];
   });
+}
+
+/** Whether a group of a template's form runs rules of the class by a directive of the project. */
+function isRunOnGroup(group: string, template: string): boolean {
+  const name = group.split('.').at(-1) ?? group;
+  return [...template.matchAll(/<[\w-]+[^>]*\bngModelGroup\b[^>]*>/g)].some(
+    ([tag]) => new RegExp(`ngModelGroup\\]?=["']+${name}["']`).test(tag) && /\[checked(?:Later)?By\]/.test(tag),
+  );
 }
 
 /** Whether a rule of a schema is said with values under the path of its field: `wrong('town', { kind: 'required' })`. */

@@ -22,8 +22,11 @@ export function goneNames({ model, files, plan, sources }: PlannedStep): { own: 
   const own = new Set(before.filter((one) => one.parameter).map(({ name }) => name));
   const named = new Set(model.names.map(({ name }) => name));
   if (model.holder?.initial !== undefined) named.add(model.holder.initial);
+  // what built the form, and what ended a subscription to it
   if (model.framework === 'angular')
-    for (const [, name] of sources.text(model.file).matchAll(/(\w+)\s*(?::\s*|=\s*inject\(\s*)\w*FormBuilder\b/g))
+    for (const [, name] of sources
+      .text(model.file)
+      .matchAll(/(\w+)\s*(?::\s*|=\s*inject\(\s*)(?:\w*FormBuilder|DestroyRef)\b/g))
       own.add(name ?? '');
   // the whole of a hook, and what it gave, is told by the uses
   const all = model.approach === 'own-hook' || model.approach === 'dom-values' || model.approach === 'class-state';
