@@ -64,9 +64,10 @@ function rowsAfter({ name }: Field, { span }: ResetUse, draft: SignalDraft): str
 /** Whether values are a constant, or a copy of one, that has every field of the form and nothing else. */
 function givesAll(given: string, { component, fields }: SignalDraft): boolean {
   const name = /^(?:\{\s*\.\.\.)?(this\.)?(\w+)\s*,?\s*\}?$/.exec(given);
+  const made = name ? undefined : madeAnew(given);
   const member = name?.[2] === undefined ? undefined : component.members.get(name[2])?.node;
-  const value = t.isClassProperty(member) ? member.value : t.identifier(name?.[2] ?? '');
-  if (!name || !value || (t.isClassProperty(member) && !member.readonly)) return false;
+  const value = made ?? (t.isClassProperty(member) ? member.value : t.identifier(name?.[2] ?? ''));
+  if ((!name && !made) || !value || (t.isClassProperty(member) && !member.readonly)) return false;
   const { parts, known } = initialObject(component, value, undefined, () => undefined);
   const keys = new Set(fields.map((field) => field.name).filter((one) => !isRowField(one)));
   return (
@@ -74,6 +75,12 @@ function givesAll(given: string, { component, fields }: SignalDraft): boolean {
     [...parts].every(([key, { node }]) => keys.has(key) && node !== undefined) &&
     [...keys].every((key) => parts.has(key))
   );
+}
+
+/** Values that a class, a function or a method makes: `new Loss()`, `this.blank()`. */
+function madeAnew(given: string): t.Expression | undefined {
+  if (!/^(?:new \w+|(?:this\.)?\w+)\(\)$/.test(given)) return undefined;
+  return parseExpression(given, { plugins: ['typescript'] });
 }
 
 /** Whether values are laid over the form's own ones: `{ ...this.model(), town }`. */

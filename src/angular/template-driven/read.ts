@@ -1,3 +1,4 @@
+import { begunAnew } from './begun-anew.js';
 import { spanOfNode } from '../../form/code.js';
 import type { FormModel, Unclear } from '../../form/model.js';
 
@@ -63,7 +64,7 @@ export function readTemplateDriven(site: AngularSite, feed?: TemplateAttribute):
     ],
     ...(lists.length ? { lists: lists.map((list) => modelList(list, site)) } : {}),
     controls,
-    uses: draft.uses,
+    uses: begunAnew(draft.uses, controls, component.script.file, component.script.text),
     rules,
     declarations: declarationsOf(draft, queries),
     names: [...draft.references].map(([name, references]) => ({
