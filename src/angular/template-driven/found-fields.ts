@@ -9,6 +9,7 @@ import { loopsOf } from '../rows.js';
 import type { TemplateAttribute } from '../template-model.js';
 import type { Reading } from '../uses.js';
 import { boundElements, type BoundElement } from './controls.js';
+import type { Feeders } from './feeders.js';
 import { foundList, rowBinding, rowFields, type FoundList, type RowBinding } from './rows.js';
 import { storageBehind, storesOf, type Storage, type Stores } from './storage.js';
 
@@ -37,6 +38,8 @@ export interface Draft {
   given: TemplateForm['given'];
   /** The event through which the form tells all of its values, where the controls are fed one way. */
   feed: TemplateAttribute | undefined;
+  /** Methods that only take in what controls give. */
+  feeders: Feeders;
   /** Spans of every reference to a name of the form. */
   references: Map<string, Span[]>;
 }

@@ -1,9 +1,10 @@
 import type { Chain } from '../chains.js';
-import type { TemplateName } from '../template-model.js';
+import type { TemplateAttribute, TemplateName } from '../template-model.js';
 import type { Draft } from './found-fields.js';
 
-/** Whether an expression changes a value and does nothing else. */
-export function isPlainChange(handler: string, draft: Draft): boolean {
+/** Whether the handler of an attribute changes a value and does nothing else. */
+export function isPlainChange({ value: handler = '', start }: TemplateAttribute, draft: Draft): boolean {
+  if (draft.feeders.attributes.has(start)) return true;
   const assigned = /^\s*([^=]+?)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
   if (draft.rowControls.some(({ bound }) => bound.model.value?.trim() === assigned)) return true;
   const target = /^\s*([\w.]+)\s*=\s*\$event;?\s*$/.exec(handler)?.[1];
@@ -22,7 +23,7 @@ export function isBinding(name: TemplateName, draft: Draft): boolean {
   const { attribute } = name;
   if (!attribute) return false;
   if (attribute.name === 'ngModel' || attribute === draft.feed) return true;
-  return attribute.name === 'ngModelChange' && isPlainChange(attribute.value ?? '', draft);
+  return attribute.name === 'ngModelChange' && isPlainChange(attribute, draft);
 }
 
 /** Notes a place that could not be understood, with the reason. */

@@ -1,3 +1,4 @@
+import { feedersOf } from './feeders.js';
 import { begunAnew } from './begun-anew.js';
 import { spanOfNode } from '../../form/code.js';
 import type { FormModel, Unclear } from '../../form/model.js';
@@ -34,6 +35,7 @@ export function readTemplateDriven(site: AngularSite, feed?: TemplateAttribute):
     unclear,
     given: [],
     feed,
+    feeders: feedersOf(fields, site),
     references: new Map(),
   };
   const formReference = site.form?.references.find(({ exportAs }) => exportAs === 'ngForm');
@@ -89,6 +91,11 @@ function declarationsOf(draft: Draft, queries: readonly Member[]): FormModel['de
         ? [{ role: 'state' as const, span: spanOfNode(component.script.file, member.node), what: `member ${root}` }]
         : [];
     }),
+    ...[...draft.feeders.methods].map(([name, span]) => ({
+      role: 'support' as const,
+      span,
+      what: `method ${name}`,
+    })),
     ...queries.map((member) => ({
       role: 'support' as const,
       span: spanOfNode(component.script.file, member.node),

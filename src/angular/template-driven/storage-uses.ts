@@ -20,6 +20,7 @@ export function storageUses(draft: Draft): void {
     const member = component.members.get(root);
     for (const path of member?.references ?? []) {
       refer(draft, root, spanOfNode(component.script.file, path.node));
+      if (isInFeeder(path, draft)) continue;
       storageUse(classChain(component.script.file, path, root), root, draft, path);
     }
     for (const path of member?.aliases ?? []) {
@@ -39,7 +40,7 @@ export function storageUses(draft: Draft): void {
       bound.some(({ changes }) => changes.some((one) => one === name.attribute)),
     );
     const inRow = draft.rowControls.find(({ bound }) => bound.changes.some((one) => one === name.attribute));
-    if (inRow && !isPlainChange(name.attribute.value ?? '', draft))
+    if (inRow && !isPlainChange(name.attribute, draft))
       draft.uses.push({
         kind: 'read',
         field: `${inRow.list.field}[].${inRow.binding.keys.join('.')}`,
@@ -48,7 +49,7 @@ export function storageUses(draft: Draft): void {
         row: inRow.binding.row,
         span: spanIn(draft.site, name),
       });
-    if (!field || isPlainChange(name.attribute.value ?? '', draft)) continue;
+    if (!field || isPlainChange(name.attribute, draft)) continue;
     draft.uses.push({
       kind: 'read',
       field: field.name,
@@ -57,6 +58,12 @@ export function storageUses(draft: Draft): void {
       span: spanIn(draft.site, name),
     });
   }
+}
+
+/** Whether a place stands in a method that only takes in what controls give. */
+function isInFeeder({ node }: NodePath, { feeders }: Draft): boolean {
+  const at = node.start ?? 0;
+  return [...feeders.methods.values()].some(({ start, end }) => start <= at && end > at);
 }
 
 function storageUse(chain: Chain, root: string, draft: Draft, path?: NodePath): void {

@@ -82,7 +82,7 @@ export function controlOf(
   const changed: NonNullable<Control['binding']>['changed'] = [];
   for (const change of bound.changes) {
     attributes.push(spanIn(site, change));
-    if (isPlainChange(change.value ?? '', draft) || !change.valuePlace) continue;
+    if (isPlainChange(change, draft) || !change.valuePlace) continue;
     if (bound.model.kind === 'two-way' && change.start < bound.model.start)
       draft.unclear.push({
         span: spanIn(site, change),
