@@ -4,8 +4,9 @@ import { isRowField, type Field } from '../../form/model.js';
 import { indentAt } from '../../source/style.js';
 import { accessOf, fieldsWithComments, groupMember, heldAnew } from '../spare-code.js';
 import { interfaceText, startDeclaration, typesAreTold, valuesText } from '../values-text.js';
-import { behindProperties, memberIndent, type FileEdit } from '../writing.js';
+import { behindProperties, memberIndent, pathText, type FileEdit } from '../writing.js';
 import type { SignalDraft } from './draft.js';
+import { streamLines } from './changes.js';
 import { pathName } from './rule-texts.js';
 
 /** The class: the model's signal and the form over it come where the old form, or its values, were. */
@@ -44,6 +45,7 @@ export function classEdits(draft: SignalDraft, rules: readonly string[], ledger:
   const lines = [held, `${lead}${draft.form} = ${formText(draft, rules, indent)}`];
   if (draft.needs.startMember)
     lines.unshift(`protected readonly ${draft.startName} = ${draft.startName}${style.semicolon}`);
+  lines.push(...streamLines(draft, pathText));
   if (draft.needs.submitted) lines.push(`protected readonly ${draft.submitted} = signal(false)${style.semicolon}`);
   const above: string[] = [];
   if (!typed && !draft.typeWritten) above.push(interfaceText(draft.typeName, all, context));

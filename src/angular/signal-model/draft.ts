@@ -30,6 +30,8 @@ export interface SignalDraft extends ClassDraft {
   start: StartOfRoot | undefined;
   /** Methods that change rows for the template, by what they do: `remove legs`. */
   rowMethods: Map<string, { name: string; parameter: string; body: string }>;
+  /** Members that tell changes of a field by its name; of all values by an empty one. */
+  streams: Map<string, string>;
   /** A name that no member of the class has, nor a variable of the template. */
   freeMember: (...wished: string[]) => string;
   needs: { submitted: boolean; hasError: boolean; start: boolean; startMember: boolean };
@@ -100,6 +102,7 @@ export function draftOf(
     typeWritten: written !== undefined,
     start,
     rowMethods: new Map(),
+    streams: new Map(),
     freeMember: free,
     needs: { submitted: false, hasError: false, start: false, startMember: false },
     printer: {

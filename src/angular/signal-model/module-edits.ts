@@ -41,7 +41,9 @@ export function importAndModuleEdits(
     });
   const listed = module && { ...module, edits: [...module.edits, ...feedingEdits(model, component, ledger)] };
   const wanted = {
-    '@angular/core': ['signal'],
+    '@angular/core': ['signal', ...([...draft.streams.keys()].some(Boolean) ? ['computed'] : [])],
+    '@angular/core/rxjs-interop': draft.streams.size ? ['toObservable'] : [],
+    rxjs: draft.streams.size ? ['skip'] : [],
     [signalForms]: ['FieldTree', 'FormField', ...errors, 'form', ...[...new Set(needed)].sort()],
   };
   return importsAfter(component, edits, listed, () => wanted, ledger);

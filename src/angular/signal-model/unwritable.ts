@@ -3,7 +3,6 @@ import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { placeByHand, unclearEntries } from '../../form/writing.js';
-import { outermostUses } from '../../form/code-text.js';
 import { attributeOf, elementAt, isCheckedByPage } from '../form-site.js';
 import { isBefore, versionOf } from '../../source/packages.js';
 import { hasDisabled } from '../disabled.js';
@@ -15,6 +14,7 @@ import { resetText } from './reset-text.js';
 import { disabledText, schemaRuleTexts } from './rule-texts.js';
 import { isInTemplate } from '../use-edits.js';
 import { rowTrouble, whyNotBoundInRow, whyNotOfRow } from './rows-text.js';
+import { followedStreams, streamTrouble, withoutStreams } from './changes.js';
 import { useText } from './use-texts.js';
 
 /** The first version whose directive is called as the writer calls it. */
@@ -33,7 +33,11 @@ export function unwritable(draft: SignalDraft): LedgerEntry[] {
         `@angular/forms ${version} calls what ties a control to its field otherwise; ${signalFormsSince} and later are written`,
       ),
     );
-  for (const use of outermostUses(wholeUses(model))) {
+  for (const stream of followedStreams(draft)) {
+    const why = streamTrouble(stream, draft);
+    if (why !== undefined) entries.push(placeByHand(stream.span, context, why));
+  }
+  for (const use of withoutStreams(wholeUses(model))) {
     const why = whyNot(use, draft);
     if (why !== undefined) entries.push(placeByHand(use.span, context, why));
   }
@@ -72,7 +76,6 @@ export function unwritable(draft: SignalDraft): LedgerEntry[] {
 }
 
 function whyNot(use: Use, draft: SignalDraft): string | undefined {
-  if (use.kind === 'watch') return 'it follows a stream of changes, which a form over a signal does not have';
   if (use.kind === 'read-all' && use.what === 'shown' && hasDisabled(draft.model))
     return 'values of disabled controls are left out here, and a form over a signal keeps them';
   if (use.kind === 'ask' && isGiven(use, draft)) return undefined;

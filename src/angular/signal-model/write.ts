@@ -14,6 +14,7 @@ import { controlEdits, formEdits } from './markup-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
 import { disabledText, ruleLines, schemaRuleTexts } from './rule-texts.js';
 import { rowEdits } from './rows-text.js';
+import { streamEdits, withoutStreams } from './changes.js';
 import { namedErrorEdits } from './named-errors.js';
 import { unwritable } from './unwritable.js';
 import { useText } from './use-texts.js';
@@ -33,12 +34,13 @@ export function writeSignalModel(model: FormModel, context: WriteContext, compon
   const whole = placedUses(wholeUses(model), model);
   for (const { span } of whole.filter((use) => inLoop(use.span)))
     ledger.push({ entry: 'carried', span, what: 'the loop over rows', why: 'a block repeats them' });
-  const uses = whole.filter(({ span }) => !taken(span) && !inLoop(span));
+  const uses = withoutStreams(whole.filter(({ span }) => !taken(span) && !inLoop(span)));
   const edits: FileEdit[] = useEdits({ ...model, uses }, context, (use) => useText(use, draft), ledger);
   const { stated } = schemaRuleTexts(draft);
   const disabling = model.controls.flatMap((control) => disabledText(control, draft) ?? []);
   edits.push(...given, ...parameterTypes(draft, ledger), ...formEdits(draft, ledger));
   for (const control of model.controls) edits.push(...controlEdits(control, stated, draft, ledger));
+  edits.push(...streamEdits(draft, ledger));
   edits.push(...namedErrorEdits(draft, (use) => useText(use, draft), ledger), ...rowEdits(draft, ledger));
   edits.push(...classEdits(draft, [...ruleLines(stated, draft), ...new Set(disabling)], ledger));
   edits.push(

@@ -24,6 +24,7 @@ export function askDifferences(
     const key = said(use, (name) => name);
     // what a whole group is told, each of its fields is told; the form itself keeps whether it was sent
     if (/mark\w*As|: submitted$/.test(key)) return [];
+    if (use.member === 'valueChanges' && isFollowed(use.of, texts.after(after.file))) return [];
     const index = left.indexOf(key);
     if (index >= 0) left.splice(index, 1);
     const span = use.asks?.span ?? use.span;
@@ -33,6 +34,13 @@ export function askDifferences(
     return [{ check: 'equality', span, what, why: `nothing of the result asks ${key.replace(': ', ' for ')}` }];
   });
   return [...lost, ...parameterDifferences(before, after, texts), ...limitDifferences(before, after, texts, match)];
+}
+
+/** Whether a member of the class tells the changes of a field, or of all values: `toObservable(computed(() => …))`. */
+function isFollowed(of: string | undefined, text: string): boolean {
+  const path = (of ?? '').replace(/[.$]/g, '\\$&');
+  const source = of === undefined ? 'this\\.\\w+' : `computed\\(\\(\\) => this\\.\\w+\\(\\)\\.${path}\\)`;
+  return new RegExp(`= toObservable\\(\\s*${source}\\s*,?\\s*\\)`).test(text);
 }
 
 /** Limits that attributes of the old controls state, where no rule of the result does. */
