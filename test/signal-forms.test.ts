@@ -157,13 +157,31 @@ const refusals: [string, string, string, RegExp][] = [
     /line 7 .*a form over a signal has nothing that says this/,
   ],
   [
-    'a stream of changes',
+    'a stream of a value that the class sets as well',
     'signal-model',
     built(
       '<form [formGroup]="note" (ngSubmit)="keep()"><input formControlName="row" /><button>Keep</button></form>',
-      "  told = '';\n  note = new FormGroup({ row: new FormControl('', { nonNullable: true }) });\n  constructor() { this.note.controls.row.valueChanges.subscribe((row) => (this.told = row)); }\n  keep() { return this.note.valid; }",
+      "  told = '';\n  note = new FormGroup({ row: new FormControl('', { nonNullable: true }) });\n  constructor() { this.note.controls.row.valueChanges.subscribe((row) => (this.told = row)); }\n  keep() { this.note.controls.row.setValue('A1'); }",
     ),
-    /line 8 .*it follows a stream of changes/,
+    /line 8 .*the class sets this as well/,
+  ],
+  [
+    'a stream whose listener counts, beside a reset',
+    'signal-model',
+    built(
+      '<form [formGroup]="note" (ngSubmit)="keep()"><input formControlName="row" /><button>Keep</button></form>',
+      "  told = 0;\n  note = new FormGroup({ row: new FormControl('', { nonNullable: true }) });\n  constructor() { this.note.controls.row.valueChanges.subscribe(() => (this.told += 1)); }\n  keep() { this.note.reset(); }",
+    ),
+    /line 8 .*a reset tells its value once more/,
+  ],
+  [
+    'rows changed in a template by a loop’s own method',
+    'signal-model',
+    built(
+      '<form [formGroup]="note" (ngSubmit)="keep()"><ul formArrayName="rows"><li *ngFor="let one of note.controls.rows.controls; let i = index; trackBy: same" [formGroupName]="i"><input formControlName="row" /></li></ul><button>Keep</button></form>',
+      "  note = new FormGroup({ rows: new FormArray([this.made()]) });\n  made() { return new FormGroup({ row: new FormControl('', { nonNullable: true }) }); }\n  same(at: number) { return at; }\n  keep() { return this.note.valid; }",
+    ),
+    /says more than a block would|told apart by a method/,
   ],
   [
     'rules that count only while their control is shown',
