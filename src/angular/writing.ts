@@ -88,6 +88,16 @@ export function importEdits(script: Script, edits: readonly Edit[], wanted: Reco
  * @param ledger what goes is said there
  */
 export function spareDeclarations(script: Script, edits: readonly Edit[], ledger: LedgerEntry[]): Edit[] {
+  const made: Edit[] = [];
+  // what only a spare declaration spoke of is spare as well
+  for (;;) {
+    const more = spareOnce(script, [...edits, ...made], ledger);
+    if (!more.length) return made;
+    made.push(...more);
+  }
+}
+
+function spareOnce(script: Script, edits: readonly Edit[], ledger: LedgerEntry[]): Edit[] {
   const result = withoutComments(applyEdits(script.text, edits));
   const before = withoutComments(script.text);
   return script.ast.program.body.flatMap((node) => {
@@ -99,8 +109,9 @@ export function spareDeclarations(script: Script, edits: readonly Edit[], ledger
         ? node.id?.name
         : constantNamed(node);
     if (named === undefined || (t.isClassDeclaration(node) && node.decorators?.length)) return [];
-    if (mentions(before, named) < 2 || mentions(result, named) > 1) return [];
     const span = { start: node.start ?? 0, end: node.end ?? 0 };
+    if (edits.some(({ start, end, text }) => text === '' && start <= span.start && end >= span.end)) return [];
+    if (mentions(before, named) < 2 || mentions(result, named) > 1) return [];
     ledger.push({
       entry: 'retired',
       span: { file: script.file, ...span },

@@ -66,7 +66,12 @@ export interface TemplateBinding {
         text: string;
         constant: boolean;
         /** The class keeps it in step with the value of another field: a condition in which `§` stands for that. */
-        usableWhile?: { of: string; text: string };
+        usableWhile?: {
+          of: string;
+          text: string;
+          /** The control begins anew whenever that changes and it cannot be used: with a value, or as it began. */
+          again?: { given: string | undefined; pipeline: string; parameter: string };
+        };
       }
     | undefined;
   /** What runs when a person changed the value: the handler's text, in which `$event` is the new value. */

@@ -40,6 +40,8 @@ export interface Draft {
   retired: { start: number; end: number; what: string }[];
   /** Controls that can be used only while the value of another one is right, by field. */
   switches: Map<string, Switch>;
+  /** Statements of which the model tells all that they do. */
+  skipped: { start: number; end: number }[];
   /** Members that follow all values as a signal; `shown`: without those of disabled controls. */
   follows: Map<string, { member: Member; what: 'held' | 'shown' }>;
   /** Fields whose controls the class enables only while they are shown. */

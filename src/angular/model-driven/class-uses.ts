@@ -20,7 +20,7 @@ function isDeclaring(path: NodePath, draft: Draft): boolean {
     })),
     ...[...draft.aliases.values()].map(({ member }) => ({ start: member.node.start ?? 0, end: member.node.end ?? 0 })),
   ];
-  return [...spans, ...draft.retired].some((span) => span && start >= span.start && start < span.end);
+  return [...spans, ...draft.skipped, ...draft.retired].some((span) => span && start >= span.start && start < span.end);
 }
 
 /** Uses of the form in the class, through the member that holds it. */

@@ -113,9 +113,14 @@ function disabledOf(field: string, attribute: Span, draft: Draft): NonNullable<C
   const { switches, controls, site } = draft;
   const own = switches.get(field);
   if (!own) return controls.get(field)?.disabled ? { span: attribute, text: 'true', constant: true } : undefined;
-  const { of, text, statement } = own;
+  const { of, text, statement, again, pipeline, parameter } = own;
   const span = { file: site.component.script.file, ...statement };
-  return { span, text: negated(text), constant: false, usableWhile: { of, text } };
+  return {
+    span,
+    text: negated(text),
+    constant: false,
+    usableWhile: { of, text, ...(again ? { again: { ...again, pipeline, parameter } } : {}) },
+  };
 }
 
 /** The condition under which a control is shown, where the class does not keep it in step with that by itself. */

@@ -50,6 +50,7 @@ export function readModelDriven(site: AngularSite): FormModel {
     kept: new Set(),
     follows: new Map(),
     switches: new Map(),
+    skipped: [],
   };
   collect(form.group, '', draft);
   findAliases(draft);

@@ -15,18 +15,23 @@ export function findSwitches(draft: Draft): void {
       const { expression } = statement.node;
       if (!t.isCallExpression(expression) || expression.arguments.length !== 1) return;
       const place = { start: statement.node.start ?? 0, end: statement.node.end ?? 0 };
-      const of = followedField(expression.callee, draft);
-      const found = of === undefined ? undefined : switchesIn(expression.arguments[0], draft);
-      if (of === undefined || !found?.length) return;
-      const made = found.map((one): Switch => ({ ...one, of, statement: place }));
+      const followed = followedField(expression.callee, draft);
+      const found = followed && switchesIn(expression.arguments[0], draft);
+      if (!followed || !found?.length) return;
+      const made = found.map((one): Switch => ({ ...one, ...followed, statement: place }));
+      // code that begins several anew is more than a switch
+      if (made.length > 1 && made.some(({ again }) => again)) return;
       // how it starts has to be what the condition says of the value that it starts with
       if (!made.every((one) => startsInStep(one, draft))) return;
       if (made.some(({ field }) => isSwitchedElsewhere(field, place, draft))) return;
       for (const one of made) draft.switches.set(one.field, one);
-      draft.retired.push({
-        ...place,
-        what: `the statement that switches ${made.map(({ field }) => field).join(', ')}`,
-      });
+      // what begins a control anew stays code that follows the value
+      if (made.some(({ again }) => again)) draft.skipped.push(place);
+      else
+        draft.retired.push({
+          ...place,
+          what: `the statement that switches ${made.map(({ field }) => field).join(', ')}`,
+        });
       statement.skip();
     },
   });
@@ -37,11 +42,14 @@ function textOf(node: t.Node, { site }: Draft): string {
 }
 
 /** The field whose changes a call of `subscribe` follows to the end. */
-function followedField(callee: t.Node, draft: Draft): string | undefined {
+function followedField(callee: t.Node, draft: Draft): Pick<Switch, 'of' | 'pipeline'> | undefined {
   if (!t.isMemberExpression(callee) || !t.isIdentifier(callee.property, { name: 'subscribe' })) return undefined;
-  const text = textOf(callee.object, draft).replace(/\s+/g, '');
-  const stream = /^(.*)\.valueChanges(?:\.pipe\(takeUntil(?:Destroyed)?\([\w.]*(?:\(\))?\),?\))?$/.exec(text)?.[1];
-  return stream === undefined ? undefined : fieldOf(stream, draft);
+  const text = textOf(callee.object, draft);
+  const found = /^([\s\S]*)\.valueChanges(\s*\.pipe\(\s*takeUntil(?:Destroyed)?\([\w.]*(?:\(\))?\),?\s*\))?$/.exec(
+    text,
+  );
+  const of = found && fieldOf((found[1] ?? '').replace(/\s+/g, ''), draft);
+  return of == null ? undefined : { of, pipeline: found?.[2] ?? '' };
 }
 
 /** The control that an expression of the class stands for. */
@@ -61,7 +69,10 @@ function fieldOf(text: string, draft: Draft): string | undefined {
 }
 
 /** The controls that a function of the new value only switches, each with the condition under which it can be used. */
-function switchesIn(fn: t.Node | undefined, draft: Draft): { field: string; text: string }[] | undefined {
+function switchesIn(
+  fn: t.Node | undefined,
+  draft: Draft,
+): Pick<Switch, 'field' | 'text' | 'again' | 'parameter'>[] | undefined {
   const [value, ...more] = t.isArrowFunctionExpression(fn) ? fn.params : [];
   if (!t.isArrowFunctionExpression(fn) || !t.isIdentifier(value) || more.length) return undefined;
   const names = new Map<string, string>();
@@ -79,10 +90,14 @@ function switchesIn(fn: t.Node | undefined, draft: Draft): { field: string; text
   const test = conditionText(branch.test, value.name, draft);
   const [on, off] = [branch.consequent, branch.alternate].map((one) => switched(one ?? undefined, names, draft));
   if (test === undefined || !on || !off || on.size !== off.size) return undefined;
-  const found: { field: string; text: string }[] = [];
-  for (const [field, enabled] of on) {
-    if (off.get(field) !== !enabled) return undefined;
-    found.push({ field, text: enabled ? test : negated(test) });
+  const found: Pick<Switch, 'field' | 'text' | 'again' | 'parameter'>[] = [];
+  for (const [field, one] of on) {
+    const other = off.get(field);
+    if (other?.on !== !one.on) return undefined;
+    const [used, unused] = one.on ? [one, other] : [other, one];
+    if (used.again) return undefined;
+    const text = one.on ? test : negated(test);
+    found.push({ field, text, parameter: value.name, ...(unused.again ? { again: unused.again } : {}) });
   }
   return found;
 }
@@ -112,13 +127,20 @@ function conditionText(test: t.Expression, name: string, draft: Draft): string |
   return text;
 }
 
+/** What a branch does to a control: it switches it on or off, and may begin it anew. */
+interface Switched {
+  on: boolean;
+  again?: { given: string | undefined };
+}
+
 /** The controls that a branch switches, and whether on. */
 function switched(
   branch: t.Node | undefined,
   names: ReadonlyMap<string, string>,
   draft: Draft,
-): Map<string, boolean> | undefined {
-  const found = new Map<string, boolean>();
+): Map<string, Switched> | undefined {
+  const found = new Map<string, Switched>();
+  const begun = new Map<string, { given: string | undefined }>();
   const statements = t.isBlockStatement(branch) ? branch.body : branch ? [branch] : [];
   for (const statement of statements) {
     const call = t.isExpressionStatement(statement) ? statement.expression : statement;
@@ -127,11 +149,25 @@ function switched(
     const target = textOf(object, draft).replace(/\s+/g, '');
     const field = names.get(target) ?? fieldOf(target, draft);
     const method = t.isIdentifier(property) ? property.name : '';
+    const [first, ...more] = call.arguments;
+    if (field !== undefined && !more.length && isBegun(method, first) && !found.has(field)) {
+      begun.set(field, { given: first && textOf(first, draft) });
+      continue;
+    }
     const options = call.arguments.every((one) => /^\{\s*emitEvent:\s*false,?\s*\}$/.test(textOf(one, draft)));
     if (field === undefined || found.has(field) || !/^(?:enable|disable)$/.test(method) || !options) return undefined;
-    found.set(field, method === 'enable');
+    const again = begun.get(field);
+    found.set(field, { on: method === 'enable', ...(again ? { again } : {}) });
   }
-  return found.size ? found : undefined;
+  return found.size && [...begun.keys()].every((field) => found.has(field)) ? found : undefined;
+}
+
+/** Whether a call gives a control the value that it begins with, or another one that is written there. */
+function isBegun(method: string, given: t.Node | undefined): boolean {
+  if (method === 'reset' && !given) return true;
+  const plain =
+    t.isStringLiteral(given) || t.isNumericLiteral(given) || t.isBooleanLiteral(given) || t.isNullLiteral(given);
+  return /^(?:reset|setValue|patchValue)$/.test(method) && plain;
 }
 
 /** Whether a control is disabled at first exactly where the condition does not hold for the first value. */

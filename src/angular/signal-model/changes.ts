@@ -1,6 +1,7 @@
 import { outermostUses } from '../../form/code-text.js';
 import type { Span } from '../../form/code.js';
 import type { LedgerEntry } from '../../form/ledger.js';
+import type { FormModel } from '../../form/model.js';
 import type { AskUse, Use, WatchUse } from '../../form/uses.js';
 import { hasDisabled } from '../disabled.js';
 import type { FileEdit } from '../writing.js';
@@ -38,16 +39,21 @@ export function streamTrouble({ of, use }: Pick<Stream, 'of' | 'use'>, draft: Si
     return 'values of disabled controls are left out here, and a form over a signal keeps them';
   if (of !== undefined && !fields.some(({ name }) => name === of)) return 'the values of a group are followed together';
   // a signal tells a change after the fact, and what it holds by then is where it begins
-  const set = model.uses.some(
-    (one) =>
-      one.kind === 'set-all' ||
-      (one.kind === 'set' && (of === undefined || one.assignments.some(({ field }) => field === of))),
-  );
-  if (set) return 'the class sets this as well, which a signal would tell later, or not at all where it is set early';
+  if (isSetByClass(of, model))
+    return 'the class sets this as well, which a signal would tell later, or not at all where it is set early';
   const resets = model.uses.some((one) => one.kind === 'reset' && (one.of === undefined || one.of === of));
   return resets && use.kind === 'watch' && !isRepeatable(use, context.text(use.code.file))
     ? 'a reset tells its value once more, and here that would count'
     : undefined;
+}
+
+/** Whether code of the class sets a field, or any where none is named; a reset is none of that. */
+export function isSetByClass(of: string | undefined, { uses }: FormModel): boolean {
+  return uses.some(
+    (one) =>
+      one.kind === 'set-all' ||
+      (one.kind === 'set' && (of === undefined || one.assignments.some(({ field }) => field === of))),
+  );
 }
 
 /** Whether it makes no difference how often code runs for the same value: it only assigns what follows from that. */
@@ -59,7 +65,7 @@ function isRepeatable({ code }: WatchUse, text: string): boolean {
 }
 
 /** The member that tells the changes of a field, or of all values. */
-function memberName(of: string | undefined, draft: SignalDraft): string {
+export function memberName(of: string | undefined, draft: SignalDraft): string {
   const key = of ?? '';
   const known = draft.streams.get(key);
   if (known !== undefined) return known;

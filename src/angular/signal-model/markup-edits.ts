@@ -1,4 +1,6 @@
-import { switchEntry } from '../switched.js';
+import { indentAt } from '../../source/style.js';
+import { switchEntry, unusableText } from '../switched.js';
+import { memberName } from './changes.js';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
@@ -92,6 +94,9 @@ export function controlEdits(
     ({ exportAs, start }) => exportAs !== '' && !bound.some((one) => one.start === start),
   );
   const { usableWhile, span: switching } = control.binding?.disabled ?? {};
+  const isFirst = draft.model.controls.find(({ field }) => field === control.field) === control;
+  const following =
+    usableWhile?.again && switching && isFirst ? [{ ...switching, text: anewText(control, draft) }] : [];
   if (usableWhile && switching) {
     ledger.push(switchEntry(switching, control.field, 'a rule of the schema'));
     ledger.push(...disabledStart(control.field, draft));
@@ -119,9 +124,28 @@ export function controlEdits(
   return [
     { ...first, text: `[formField]="${tree}"` },
     ...handlers,
+    ...following,
     ...[...gone, ...spare, ...directives].map((one) => removal(one, draft)),
     ...optionEdits(element, first.file, draft),
   ];
+}
+
+/** The statement that begins a control anew whenever the value changes that switches it off. */
+function anewText({ field, binding }: Control, draft: SignalDraft): string {
+  const { usableWhile, span } = binding?.disabled ?? {};
+  if (!usableWhile?.again || !span) return '';
+  const { of, text, again } = usableWhile;
+  const { newline, indent: step, semicolon } = draft.context.style;
+  const indent = indentAt(draft.context.text(span.file), span.start);
+  const own = draft.fields.find(({ name }) => name === field);
+  const value = again.given ?? (own?.resets === 'null' ? 'null' : (own?.initial.text ?? ''));
+  return [
+    `this.${memberName(of, draft)}${again.pipeline}.subscribe((${again.parameter}) => {`,
+    `${indent}${step}if (${unusableText(text, again.parameter)}) {`,
+    `${indent}${step}${step}${treeText(field, false, draft)}().reset(${value})${semicolon}`,
+    `${indent}${step}}`,
+    `${indent}})${semicolon}`,
+  ].join(newline);
 }
 
 /** That a control is disabled at first is told by its rule. */

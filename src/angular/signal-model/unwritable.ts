@@ -14,7 +14,7 @@ import { resetText } from './reset-text.js';
 import { disabledText, schemaRuleTexts } from './rule-texts.js';
 import { isInTemplate } from '../use-edits.js';
 import { rowTrouble, whyNotBoundInRow, whyNotOfRow } from './rows-text.js';
-import { followedStreams, streamTrouble, withoutStreams } from './changes.js';
+import { followedStreams, isSetByClass, streamTrouble, withoutStreams } from './changes.js';
 import { useText } from './use-texts.js';
 
 /** The first version whose directive is called as the writer calls it. */
@@ -115,6 +115,9 @@ function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
   const listens = at !== undefined && attributeOf(at, 'input', 'event') !== undefined;
   if (listens || (binding?.changed.length && binding.event === 'input'))
     return 'code runs on each key, and would run before the field takes what was typed';
+  const switching = binding?.disabled?.usableWhile;
+  const late = switching?.again && isSetByClass(switching.of, draft.model);
+  if (late) return 'the class sets what switches it, which a signal would tell later';
   if (binding?.disabled && disabledText(control, draft) === undefined)
     return 'what disables it is no condition on fields alone, which a schema could follow';
   if (

@@ -17,6 +17,15 @@ export function unwritable(draft: TemplateDraft): LedgerEntry[] {
     ...lateAnswers(draft),
     ...loosePaths(model),
   ];
+  for (const { binding } of model.controls)
+    if (binding?.disabled?.usableWhile?.again)
+      entries.push(
+        placeByHand(
+          binding.disabled.span,
+          context,
+          'the control begins anew whenever it is switched off, which an attribute of the template does not say',
+        ),
+      );
   for (const span of model.follows ?? [])
     entries.push(
       placeByHand(span, context, 'it follows the values as a signal, which those of a template’s form are not'),

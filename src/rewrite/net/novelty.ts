@@ -54,6 +54,11 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
         known.set(skeleton, (known.get(skeleton) ?? new Set()).add(whole));
       for (const one of turnedRound(sources.script(file))) turned.add(one);
     }
+  // what switches a control off is told from the other side
+  const switching = model.controls.map(({ binding }) => {
+    const { usableWhile, text = '' } = binding?.disabled ?? {};
+    return text.replaceAll('§', usableWhile?.again?.parameter ?? '§').replace(/\s+/g, '');
+  });
   const limits = new Set([...model.files].flatMap((file) => (isScript(file) ? limitsOf(sources.script(file)) : [])));
   const found: Caught[] = [];
   for (const { file, before, after } of files) {
@@ -70,6 +75,7 @@ function alteredExpressions({ model, files, sources }: PlannedStep): Caught[] {
       if (ruled.some(({ start, end }) => start <= at && end > at)) continue;
       const authors = known.get(skeleton);
       if (!authors || authors.has(whole) || turned.has(whole)) continue;
+      if (switching.includes(text.replace(/\s+/g, ''))) continue;
       found.push({
         check: 'conservation',
         span: { ...model.span, end: model.span.start },
