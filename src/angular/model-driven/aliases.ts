@@ -1,3 +1,4 @@
+import type { NodePath } from '@babel/traverse';
 import { spanOfNode } from '../../form/code.js';
 import * as t from '@babel/types';
 import { classChain, type Chain } from '../chains.js';
@@ -73,12 +74,19 @@ export function aliasedField(
   return known ? { field: key.key, count: 2 } : undefined;
 }
 
+/** Whether a place stands in a statement that the model tells in full. */
+function isTold({ node }: NodePath, { skipped, retired }: Draft): boolean {
+  const at = node.start ?? 0;
+  return [...skipped, ...retired].some(({ start, end }) => start <= at && end > at);
+}
+
 /** Uses of the form through getters and members that stand for a control or a group. */
 export function aliasUses(alias: { field: string | undefined; member: Member; controls: boolean }, draft: Draft): void {
   const { script } = draft.site.component;
   for (const path of alias.member.references) {
     const span = spanOfNode(script.file, path.node);
     refer(draft, alias.member.name, span);
+    if (isTold(path, draft)) continue;
     const chain = classChain(script.file, path, alias.member.name);
     if (arrayUses(chain, arraysReading(draft), path)) continue;
     const found = aliasedField(chain, alias, draft);

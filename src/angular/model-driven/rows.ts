@@ -25,7 +25,9 @@ function lookedThrough(path: NodePath, { key, end }: Link): [name: string, refer
   const { params } = fn.node;
   const row = params[at];
   // the groups themselves would come out, or all of them go in
-  const gives = /^(?:filter|find)$/.test(key) || params.length > at + 2;
+  const counted =
+    call?.parentPath?.isMemberExpression() && t.isIdentifier(call.parentPath.node.property, { name: 'length' });
+  const gives = (/^(?:filter|find)$/.test(key) && !counted) || params.length > at + 2;
   if (gives || (row !== undefined && !t.isIdentifier(row))) return undefined;
   if (!row) return [];
   return (fn.scope.getOwnBinding(row.name)?.referencePaths ?? []).map((reference) => [row.name, reference]);

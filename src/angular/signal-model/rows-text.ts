@@ -35,7 +35,8 @@ export function rowsText({ list, what, span }: RowsUse, inTemplate: boolean, dra
   if (inTemplate) return treeText(list, true, draft);
   const behind = draft.context.text(span.file).slice(span.end);
   // a method is given the values of a row, which are looked for among the values
-  return what === 'length' || /^\s*\.(?:indexOf|length|map|some|every|findIndex|forEach|flatMap|reduce)\b/.test(behind)
+  return what === 'length' ||
+    /^\s*\.(?:indexOf|length|map|filter|some|every|findIndex|forEach|flatMap|reduce)\b/.test(behind)
     ? valueText(list, false, draft)
     : undefined;
 }
