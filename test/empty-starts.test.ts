@@ -108,35 +108,33 @@ describe('forms that are filled later', () => {
   filled.copy('test/forms/filled', 'before');
   afterAll(() => filled.remove());
 
-  it.each(['own-hook', 'formik'])(
-    'get a start and a flag on the way to %s',
-    async (to) => {
-      filled.copy('test/forms/filled', to);
-      const files = forms.map((name) => `${to}/${name}`);
-      const run = await filled.run('apply', ...files, '--to', to, '--format', 'json');
-      expect(run.code, run.stdout + run.stderr).toBe(0);
-      const results = JSON.parse(run.stdout) as Proven[] | { rewrites: Proven[] };
-      const all = Array.isArray(results) ? results : results.rewrites;
-      expect(all).toHaveLength(forms.length);
-      for (const { proof } of all) {
-        expect(proof.types, proof.why).not.toBe('worse');
-        expect(proof.play, proof.why).not.toBe('different');
-      }
-      const editor = filled.read(`${to}/TreeEditor.tsx`);
-      expect(editor).toContain('const [filled, setFilled] = useState(false);');
-      expect(editor).toContain('if (!filled) return <p>Looking for the tree…</p>;');
-      // what may be missing fills nothing
-      expect(filled.read(`${to}/CrateLabel.tsx`)).toMatch(
-        /if \(found\) \w+\(found\);\n\s+setFilled\(Boolean\(found\)\);/,
-      );
-      const sheet = filled.read(`${to}/HiveSheet.jsx`);
-      expect(sheet).toMatch(
-        /then\(\(found\) => \{\n\s+if \(found\) \w+\(found\);\n\s+setFilled\(Boolean\(found\)\);\n/,
-      );
-      // a case of a reducer that gives null empties the form
-      expect(filled.read(`${to}/PlotDialog.tsx`)).toContain('setFilled(false)');
-      expect(filled.read(`${to}/FrostRule.jsx`)).toContain('if (!filled) return null;');
-    },
-    120_000,
-  );
+  it('get a start and a flag, and other ways of holding values have a place for these', async () => {
+    const to = 'own-hook';
+    filled.copy('test/forms/filled', to);
+    const files = forms.map((name) => `${to}/${name}`);
+    const run = await filled.run('apply', ...files, '--to', to, '--format', 'json');
+    expect(run.code, run.stdout + run.stderr).toBe(0);
+    const results = JSON.parse(run.stdout) as Proven[] | { rewrites: Proven[] };
+    const all = Array.isArray(results) ? results : results.rewrites;
+    expect(all).toHaveLength(forms.length);
+    for (const { proof } of all) {
+      expect(proof.types, proof.why).not.toBe('worse');
+      expect(proof.play, proof.why).not.toBe('different');
+    }
+    const editor = filled.read(`${to}/TreeEditor.tsx`);
+    expect(editor).toContain('const [filled, setFilled] = useState(false);');
+    expect(editor).toContain('if (!filled) return <p>Looking for the tree…</p>;');
+    // what may be missing fills nothing
+    expect(filled.read(`${to}/CrateLabel.tsx`)).toMatch(
+      /if \(found\) \w+\(found\);\n\s+setFilled\(Boolean\(found\)\);/,
+    );
+    const sheet = filled.read(`${to}/HiveSheet.jsx`);
+    expect(sheet).toMatch(/then\(\(found\) => \{\n\s+if \(found\) \w+\(found\);\n\s+setFilled\(Boolean\(found\)\);\n/);
+    // a case of a reducer that gives null empties the form
+    expect(filled.read(`${to}/PlotDialog.tsx`)).toContain('setFilled(false)');
+    expect(filled.read(`${to}/FrostRule.jsx`)).toContain('if (!filled) return null;');
+    const label = await filled.run('preview', 'before/CrateLabel.tsx', '--to', 'formik', '--proof', 'none');
+    expect(label.code, label.stdout + label.stderr).toBe(0);
+    expect(label.stdout).toContain("initialValues: { number: 0, sort: 'Boskoop', weight: null }");
+  }, 120_000);
 });

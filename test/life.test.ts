@@ -285,12 +285,10 @@ export class HailService {
 
   it('is seen of forms that are read by their controls alone, and those are left alone', async () => {
     const home = project({
-      'src/TreePage.tsx': `import { useEffect, useState } from 'react';
+      'src/TreePage.tsx': `import { useShared } from 'orchard-shared';
 interface Tree { mark: string; height: number }
-export function TreePage({ load, save }: { load(): Promise<Tree>; save(tree: Tree): Promise<void> }) {
-  const [tree, setTree] = useState<Tree>();
-  useEffect(() => { void load().then(setTree); }, [load]);
-  if (!tree) return <p>Loading</p>;
+export function TreePage({ save }: { save(tree: Tree): Promise<void> }) {
+  const [tree, setTree] = useShared<Tree>('tree');
   return (
     <form onSubmit={(e) => { e.preventDefault(); void save(tree); }}>
       <input aria-label="Mark" value={tree.mark} onChange={(e) => setTree({ ...tree, mark: e.target.value })} />
@@ -303,7 +301,7 @@ export function TreePage({ load, save }: { load(): Promise<Tree>; save(tree: Tre
     });
     homes.push(home);
     const survey = await home.run('survey', '.');
-    expect(survey.stdout).toMatch(/TreePage +react +object-state +2/);
+    expect(survey.stdout).toMatch(/TreePage +react +own-hook +2/);
     const preview = await home.run('preview', 'src/TreePage.tsx', '--to', 'reducer');
     expect([preview.code, preview.stderr]).toEqual([2, expect.stringContaining('not understood in full')]);
   });

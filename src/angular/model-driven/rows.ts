@@ -72,8 +72,11 @@ export function arrayUses(chain: Chain, rows: ArraysReading, path?: NodePath): b
       if (!after.computed && !/^\d+$/.test(after.key)) {
         const looked = after.call && path ? lookedThrough(path, after) : undefined;
         if (!looked) return unclear('its groups are looked through here');
-        for (const [name, reference] of looked)
+        for (const [name, reference] of looked) {
+          // a row that is only told from others says nothing of its values
+          if (isIdentity(reference, false)) continue;
           groupUse(classChain(file, reference, name), 1, { kind: 'named', name }, array, rows, reference);
+        }
         return add({ kind: 'rows', what: 'items', ...base, span: spanTo(next) });
       }
       const row = rowAt(chain, after, here.text);

@@ -67,8 +67,10 @@ export function changeRowsText(use: ChangeRowsUse, inTemplate: boolean, draft: S
       const at = change.at === 'last' ? undefined : print(change.at);
       if (at === undefined || at.replace(/\s/g, '') === `${valueText(list, false, draft)}.length-1`)
         return made((rows) => `${rows}.slice(0, -1)`);
-      const looked = /^[\w$.()]+\.indexOf\((\w+)\)$/.exec(at)?.[1];
-      if (looked !== undefined && at.startsWith(`${valueText(list, false, draft)}.indexOf(`))
+      const found = /^[\w$.()]+\.findIndex\(\(?(\w+)\)? => (?:\1 === (\w+)|(\w+) === \1)\)$/.exec(at);
+      const looked = /^[\w$.()]+\.indexOf\((\w+)\)$/.exec(at)?.[1] ?? found?.[2] ?? found?.[3];
+      const own = valueText(list, false, draft);
+      if (looked !== undefined && (at.startsWith(`${own}.indexOf(`) || at.startsWith(`${own}.findIndex(`)))
         return made((rows) => without(rows, looked), looked);
       const place = at === 'index' ? 'at' : 'index';
       return isPlain(at) ? made((rows) => `${rows}.filter((_, ${place}) => ${place} !== ${at})`, at) : undefined;
@@ -122,7 +124,7 @@ function without(rows: string, row: string): string {
 
 /** Whether code may be worked out again for each row. */
 function isPlain(text: string): boolean {
-  return /^(?:this\.)?[\w$]+$/.test(text);
+  return /^(?:this\.)?[\w$]+(?:\s*[-+]\s*\d+)?$/.test(text);
 }
 
 /** Why a use of a row cannot be said; undefined where that is not for its row. */
