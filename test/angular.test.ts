@@ -90,7 +90,7 @@ describe('Angular forms as people write them', () => {
     // plays take most of the time: every sixteenth form after the way there and back, every thirty-second after the way there
     const every = process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined;
     const plays = [...new Map(cases.map((one) => [one.file + one.component, one])).values()].flatMap((one, index) => {
-      const folders = every ? ['once', 'twice'] : index % 32 === 1 ? ['once'] : index % 16 ? [] : ['twice'];
+      const folders = every ? ['once', 'twice'] : index % 64 === 1 ? ['once'] : index % 32 ? [] : ['twice'];
       return folders.map((folder) => ({ ...one, folder }));
     });
     const answers = await inPairs(plays, async ({ file, component, folder }) => {

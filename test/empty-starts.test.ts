@@ -112,7 +112,9 @@ describe('forms that are filled later', () => {
     const to = 'own-hook';
     filled.copy('test/forms/filled', to);
     const files = forms.map((name) => `${to}/${name}`);
-    const run = await filled.run('apply', ...files, '--to', to, '--format', 'json');
+    // soak plays them as well
+    const proof = process.env['LIVELY_GRAFT_EVERY_PLAY'] === undefined ? 'types' : 'all';
+    const run = await filled.run('apply', ...files, '--to', to, '--proof', proof, '--format', 'json');
     expect(run.code, run.stdout + run.stderr).toBe(0);
     const results = JSON.parse(run.stdout) as Proven[] | { rewrites: Proven[] };
     const all = Array.isArray(results) ? results : results.rewrites;

@@ -135,7 +135,10 @@ describe('forms as people write them', () => {
     // plays take most of the time: every thirtieth form after all its steps, every ninetieth after the first one as well
     const every = process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined;
     const plays = cases.flatMap((one, index) => {
-      const folders = [...(every || index % 90 === 0 ? ['once'] : []), ...(every || index % 30 === 1 ? ['round'] : [])];
+      const folders = [
+        ...(every || index % 180 === 0 ? ['once'] : []),
+        ...(every || index % 60 === 1 ? ['round'] : []),
+      ];
       return folders.map((folder) => ({ ...one, folder }));
     });
     const answers = await inPairs(plays, async ({ file, form, folder }) => {

@@ -13,7 +13,7 @@ const home = project({
     '{ "compilerOptions": { "jsx": "react-jsx", "strict": true, "target": "es2022", "moduleResolution": "bundler" } }',
 });
 /** Forms that are played each time; all of them are where `LIVELY_GRAFT_EVERY_PLAY` is set. */
-const played = names.filter((_, index) => process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined || index % 9 === 1);
+const played = names.filter((_, index) => process.env['LIVELY_GRAFT_EVERY_PLAY'] !== undefined || index % 18 === 1);
 let applied: Run[];
 afterAll(() => home.remove());
 
