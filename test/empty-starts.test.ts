@@ -103,7 +103,14 @@ interface Proven {
 }
 
 describe('forms that are filled later', () => {
-  const forms = ['TreeEditor.tsx', 'HiveSheet.jsx', 'PlotDialog.tsx', 'CrateLabel.tsx', 'FrostRule.jsx'];
+  const forms = [
+    'TreeEditor.tsx',
+    'HiveSheet.jsx',
+    'PlotDialog.tsx',
+    'CrateLabel.tsx',
+    'FrostRule.jsx',
+    'HarvestRow.tsx',
+  ];
   const filled = project();
   filled.copy('test/forms/filled', 'before');
   afterAll(() => filled.remove());
@@ -135,6 +142,10 @@ describe('forms that are filled later', () => {
     // a case of a reducer that gives null empties the form
     expect(filled.read(`${to}/PlotDialog.tsx`)).toContain('setFilled(false)');
     expect(filled.read(`${to}/FrostRule.jsx`)).toContain('if (!filled) return null;');
+    // what is loaded bears the name of the object, and is another one
+    expect(filled.read(`${to}/HarvestRow.tsx`)).toMatch(
+      /\(\{ \.\.\.row, crates: Number\(row\.crates\) \}\);\n\s+setFilled\(true\);/,
+    );
     const label = await filled.run('preview', 'before/CrateLabel.tsx', '--to', 'formik', '--proof', 'none');
     expect(label.code, label.stdout + label.stderr).toBe(0);
     expect(label.stdout).toContain("initialValues: { number: 0, sort: 'Boskoop', weight: null }");

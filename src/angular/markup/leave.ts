@@ -1,3 +1,4 @@
+import { freeMember } from '../free-member.js';
 import * as t from '@babel/types';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import type { Control, FormModel } from '../../form/model.js';
@@ -58,10 +59,7 @@ function draftOf(
 ): MarkupDraft {
   const base = component.name.replace(/(Form)?Component$|Form$/, '') || component.name;
   const lower = base.charAt(0).toLowerCase() + base.slice(1);
-  const taken = (name: string): boolean =>
-    component.members.has(name) || component.template.variables.some((variable) => variable.name === name);
-  const free = (...names: string[]): string =>
-    names.find((name) => !taken(name)) ?? context.freeName(names[0] ?? '', ...names);
+  const free = (...wished: string[]): string => freeMember(component, context, ...wished);
   const own = form.references.find(({ exportAs }) => exportAs === 'ngForm')?.name;
   return {
     model,

@@ -2,9 +2,10 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Code, Span } from '../../form/code.js';
 import type { RowPlace, Use } from '../../form/uses.js';
-import { classChain, templateChain, type Chain, type Link } from '../chains.js';
+import { classChain, type Chain, type Link } from '../chains.js';
 import { codeOf, initialNode } from '../class-reading.js';
-import { isIdentity, parameterAt, rowAt, rowParameter, trackMethods } from '../rows.js';
+import { eachRowName } from '../row-names.js';
+import { isIdentity, rowAt } from '../rows.js';
 import type { TemplateName } from '../template-model.js';
 import { controlUse, fieldUse } from '../uses.js';
 import { type FoundArray, type ArraysReading, listLinks } from './array-links.js';
@@ -208,45 +209,17 @@ function groupUse(
 
 /** Every place that speaks of a row by a name: a loop's variable, or a parameter that is given one. */
 export function rowGroupUses(rows: ArraysReading): void {
-  const { component } = rows.site;
-  const { names, place } = component.template;
-  const followed = new Set<string>();
-  for (const array of rows.arrays) {
-    const follow = (given: ReturnType<typeof parameterAt>, tracks = false): boolean => {
-      if (!given) return false;
-      const id = `${given.member.name}:${given.name}`;
-      if (followed.has(id)) return true;
-      followed.add(id);
-      if (given.type) array.typed.push(given.type);
-      for (const path of given.references) {
-        const chain = classChain(component.script.file, path, given.name);
-        if (chain.links.length === 1 && isIdentity(path, tracks)) continue;
-        groupUse(chain, 1, { kind: 'named', name: given.name }, array, rows, path);
-      }
-      return true;
-    };
-    for (const name of names) {
-      if (!array.loops.some(({ variable }) => variable === name.variable)) continue;
-      if (
-        isPlacing(name) ||
-        isTrackedAlone(place.text.slice(0, name.start - place.base), place.text.slice(name.end - place.base))
-      )
-        continue;
-      const chain = templateChain(name, place);
-      if (chain.links.length > 1) groupUse(chain, 1, { kind: 'named', name: name.name }, array, rows);
-      else if (!follow(rowParameter(name, component)))
-        rows.unclear(
-          { file: place.file, start: name.start, end: name.end },
-          name.name,
-          'the row is handed on to code that cannot be followed',
-        );
-    }
-    for (const { method } of trackMethods(component, array.loops)) follow(parameterAt(method, 1, component), true);
-  }
-}
-
-function isTrackedAlone(before: string, behind: string): boolean {
-  return /\btrack\s+$|\.indexOf\(\s*$/.test(before.slice(-40)) && !/^\s*[.?[]/.test(behind);
+  eachRowName(rows.site.component, rows.arrays, {
+    isBinding: isPlacing,
+    use: (chain, array, path) => {
+      groupUse(chain, 1, { kind: 'named', name: chain.links[0]?.key ?? '' }, array, rows, path);
+    },
+    lost: ({ file, start, links }) => {
+      const [first] = links;
+      const span = { file, start, end: first?.end ?? start };
+      rows.unclear(span, first?.key ?? '', 'the row is handed on to code that cannot be followed');
+    },
+  });
 }
 
 function isPlacing({ attribute }: TemplateName): boolean {

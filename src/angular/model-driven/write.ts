@@ -5,6 +5,7 @@ import { placedUses } from '../disabled.js';
 import type { LedgerEntry, RewritePlan } from '../../form/ledger.js';
 import { isRowField, type FormModel } from '../../form/model.js';
 import { placeByHand, leftByHand, unclearEntries, type WriteContext } from '../../form/writing.js';
+import { freeMember } from '../free-member.js';
 import { followerEdits, followersOf } from '../followers.js';
 import { besideOnce } from '../written-once.js';
 import { unusableWhile } from '../unusable-while.js';
@@ -54,7 +55,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
       use: (use) => useText(use, draft),
       hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
     },
-    signal: reads ? { name: freeMember(['values', 'formValues', 'allValues'], component, context), places } : undefined,
+    signal: reads ? { name: freeMember(component, context, 'values', 'formValues', 'allValues'), places } : undefined,
     aliases: new Map(),
     rows: rowNames(model, (wished, ...others) => context.freeName(wished, ...others)),
     rowMembers: new Set(),
@@ -121,12 +122,6 @@ function callsOf(names: readonly string[], { script, path }: AngularComponent): 
 
 function holds(outer: Span, { file, start, end }: Span): boolean {
   return outer.file === file && outer.start <= start && outer.end >= end;
-}
-
-function freeMember(wished: readonly string[], { members, template }: AngularComponent, context: WriteContext): string {
-  const taken = (name: string): boolean =>
-    members.has(name) || template.variables.some((variable) => variable.name === name);
-  return wished.find((name) => !taken(name)) ?? context.freeName(wished[0] ?? 'values', ...wished);
 }
 
 /** Signals of fields that something follows. */

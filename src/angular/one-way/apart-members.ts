@@ -19,13 +19,6 @@ export function livesApart({ fields, controls }: FormModel, { members }: Angular
   );
 }
 
-/** A name for the signal of all values that nothing of the component has. */
-export function freeMember({ members, template }: AngularComponent, context: ClassDraft['context']): string {
-  const isFree = (name: string): boolean =>
-    !members.has(name) && !template.variables.some((variable) => variable.name === name);
-  return ['values', 'formValues'].find(isFree) ?? context.freeName('allValues');
-}
-
 /** The members of a form's values become one signal of all of them. */
 export function joinedEdits(
   draft: ClassDraft & { root: string; printer: CodePrinter },

@@ -24,7 +24,8 @@ import {
   specifierFrom,
   type FileEdit,
 } from '../writing.js';
-import { freeMember, joinedEdits, livesApart } from './apart-members.js';
+import { freeMember } from '../free-member.js';
+import { joinedEdits, livesApart } from './apart-members.js';
 import { valuesDirective } from './directive.js';
 
 /** What the parts of the writer share. */
@@ -45,7 +46,7 @@ interface OneWayDraft {
 export function writeOneWay(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
   const own = valuesRoot(model);
   const apart = own === undefined && livesApart(model, component);
-  const root = apart ? freeMember(component, context) : own;
+  const root = apart ? freeMember(component, context, 'values', 'formValues', 'allValues') : own;
   const unclear = unclearEntries(model, true);
   if (root === undefined || unclear.length)
     return leftByHand([

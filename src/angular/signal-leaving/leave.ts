@@ -9,6 +9,7 @@ import { wholeLines } from '../../source/removal.js';
 import { indentAt } from '../../source/style.js';
 import { initialNode } from '../class-reading.js';
 import type { AngularComponent } from '../component.js';
+import { freeMember } from '../free-member.js';
 import { followerEdits, followersOf } from '../followers.js';
 import { sitesOf } from '../form-site.js';
 import { boundFields, foundForm, leavesOf } from '../signal-model/found-form.js';
@@ -44,11 +45,7 @@ export function leaveSignalModel(
     text: context.freeName(`${component.name.replace(/Component$/, '')}Values`),
     script: undefined,
   };
-  const free = (...wished: string[]): string => {
-    const taken = (name: string): boolean =>
-      component.members.has(name) || component.template.variables.some((one) => one.name === name);
-    return wished.find((name) => !taken(name)) ?? context.freeName(wished[0] ?? 'member');
-  };
+  const free = (...wished: string[]): string => freeMember(component, context, ...wished);
   const leaving: Leaving = {
     model,
     context,

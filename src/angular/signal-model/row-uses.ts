@@ -2,9 +2,10 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Code } from '../../form/code.js';
 import type { ChangeRowsUse } from '../../form/uses.js';
-import { classChain, templateChain } from '../chains.js';
+import type { Chain } from '../chains.js';
 import { classSurrounding, codeOf } from '../class-reading.js';
-import { isIdentity, isToldApart, numberCode, parameterAt, rowParameter, trackMethods } from '../rows.js';
+import { eachRowName } from '../row-names.js';
+import { numberCode } from '../rows.js';
 import type { Reading } from '../uses.js';
 import { isBinding } from './found-form.js';
 import { notUnderstood, type Gathering } from './gathering.js';
@@ -130,35 +131,13 @@ function asks(node: t.Node, name: string): boolean {
  * Every place that speaks of a row of the form by a name: a loop's variable, or a parameter that is given one.
  * @param use takes a chain that begins with the name of a row
  */
-export function rowNameUses(gathering: Gathering, use: (here: Reading, list: TreeList, path?: NodePath) => void): void {
-  const { site, lists, submits } = gathering;
-  const { component } = site;
-  const { names, place } = component.template;
-  const { script } = component;
-  const followed = new Set<string>();
-  for (const list of lists) {
-    const follow = (given: ReturnType<typeof parameterAt>, tracks = false): boolean => {
-      if (!given) return false;
-      const id = `${given.member.name}:${given.name}`;
-      if (followed.has(id)) return true;
-      followed.add(id);
-      if (given.type) list.typed.push(given.type);
-      for (const path of given.references) {
-        const chain = classChain(script.file, path, given.name);
-        if (chain.links.length === 1 && !chain.links[0]?.call && isIdentity(path, tracks)) continue;
-        use({ chain, where: classSurrounding(path, submits), text: script.text }, list, path);
-      }
-      return true;
-    };
-    for (const name of names) {
-      if (!list.loops.some(({ variable }) => variable === name.variable) || isBinding(name)) continue;
-      const local = { start: name.start - place.base, end: name.end - place.base };
-      if (isToldApart(local, place.text)) continue;
-      const chain = templateChain(name, place);
-      if (chain.links.length === 1 && !chain.links[0]?.call && follow(rowParameter(name, component))) continue;
-      use({ chain, where: chain.inEvent ? 'event' : 'render', text: place.text }, list);
-    }
-    for (const { method, loop } of trackMethods(component, list.loops))
-      if (list.loops.includes(loop)) follow(parameterAt(method, 1, component), true);
-  }
+export function rowNameUses(
+  { site: { component }, lists, submits }: Gathering,
+  use: (here: Reading, list: TreeList, path?: NodePath) => void,
+): void {
+  const found = (chain: Chain, list: TreeList, path?: NodePath): void => {
+    const where = path ? classSurrounding(path, submits) : chain.inEvent ? 'event' : 'render';
+    use({ chain, where, text: path ? component.script.text : component.template.place.text }, list, path);
+  };
+  eachRowName(component, lists, { isBinding, use: found, lost: found });
 }

@@ -3,20 +3,11 @@ import { spanOfNode, type Code } from '../../form/code.js';
 import type { Field, RowList, ValueKind } from '../../form/model.js';
 import type { RowPlace, Use } from '../../form/uses.js';
 import type { TypeInFile } from '../../source/type-members.js';
-import { classChain, templateChain, type Chain } from '../chains.js';
+import { templateChain, type Chain } from '../chains.js';
 import { codeOf, type InitialPart } from '../class-reading.js';
 import { kindOfElement, type AngularSite } from '../form-site.js';
-import {
-  changesRows,
-  isIdentity,
-  numberCode,
-  parameterAt,
-  rowAt,
-  rowParameter,
-  rowShape,
-  trackMethods,
-  type Loop,
-} from '../rows.js';
+import { eachRowName } from '../row-names.js';
+import { changesRows, numberCode, rowAt, rowShape, type Loop } from '../rows.js';
 import type { TemplateElement, TemplateName } from '../template-model.js';
 import { fieldUse, type Reading } from '../uses.js';
 import type { BoundElement } from './controls.js';
@@ -110,44 +101,11 @@ export interface RowsReading {
 
 /** Every place that speaks of a row by a name: a loop's variable, or a parameter that is given one. */
 export function rowNameUses(rows: RowsReading): void {
-  const { component } = rows.site;
-  const { names, place } = component.template;
-  const followed = new Set<string>();
-  for (const list of rows.lists) {
-    const follow = (given: ReturnType<typeof parameterAt>, tracks = false): boolean => {
-      if (!given) return false;
-      const id = `${given.member.name}:${given.name}`;
-      if (followed.has(id)) return true;
-      followed.add(id);
-      if (given.type) list.typed.push(given.type);
-      for (const path of given.references) {
-        const chain = classChain(component.script.file, path, given.name);
-        if (chain.links.length === 1 && isIdentity(path, tracks)) continue;
-        rowUse(chain, given.name, list, rows, path);
-      }
-      return true;
-    };
-    for (const name of names) {
-      const loop = list.loops.find(({ variable }) => variable === name.variable);
-      if (!loop || rows.isBinding(name)) continue;
-      const chain = templateChain(name, place);
-      if (chain.links.length > 1) rowUse(chain, name.name, list, rows);
-      else if (!isTrackedAlone(name) && !follow(rowParameter(name, component)))
-        rows.unclear(chain, 'the row is handed on to code that cannot be followed');
-    }
-    for (const { method, loop } of trackMethods(component, list.loops))
-      if (list.loops.includes(loop)) follow(parameterAt(method, 1, component), true);
-  }
-
-  function isTrackedAlone(name: TemplateName): boolean {
-    const { text, base } = place;
-    const before = text.slice(Math.max(0, name.start - base - 20), name.start - base);
-    return /\btrack\s+$/.test(before) || isLookedForInTemplate(name);
-  }
-
-  function isLookedForInTemplate(name: TemplateName): boolean {
-    return /\.indexOf\(\s*$/.test(place.text.slice(0, name.start - place.base));
-  }
+  eachRowName(rows.site.component, rows.lists, {
+    isBinding: (name) => rows.isBinding(name),
+    use: (chain, list, path) => rowUse(chain, chain.links[0]?.key ?? '', list, rows, path),
+    lost: (chain) => rows.unclear(chain, 'the row is handed on to code that cannot be followed'),
+  });
 }
 
 function rowUse(chain: Chain, name: string, list: FoundList, rows: RowsReading, path?: NodePath): void {

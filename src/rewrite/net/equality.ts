@@ -65,7 +65,7 @@ function fieldDifferences({ before, after }: TwoModels, match: FormMatch): Caugh
     if (field.initial.code !== undefined && !field.absent && unset && !/^(?:undefined|null)?$/.test(field.initial.text))
       return [caught(field.declared, field.name, `it would start unset, not as ${field.initial.text}`)];
     // before it is filled it has no values, and what stands for them then shows nowhere
-    if (before.holder?.start?.empty) return [];
+    if (before.holder?.start?.empty && !after.holder?.start?.empty) return [];
     const [one, two] = [startOf(field), startOf(other)];
     if (one === undefined || two === undefined || one === two) return [];
     return [
