@@ -52,6 +52,7 @@ export function isSetByClass(of: string | undefined, { uses }: FormModel): boole
   return uses.some(
     (one) =>
       one.kind === 'set-all' ||
+      (one.kind === 'change-rows' && (of === undefined || of === one.list)) ||
       (one.kind === 'set' && (of === undefined || one.assignments.some(({ field }) => field === of))),
   );
 }

@@ -51,7 +51,8 @@ export function changeRowsText(use: ChangeRowsUse, inTemplate: boolean, draft: S
   if (inTemplate) return changedByMethod(use, draft);
   const last = list.split('.').at(-1) ?? 'rows';
   const made = (body: (rows: string) => string, ...texts: string[]): string => {
-    const rows = texts.some((text) => new RegExp(`(?<!\\.)\\b${last}\\b`).test(text)) ? 'rows' : last;
+    const isFree = (name: string): boolean => !texts.some((text) => new RegExp(`(?<!\\.)\\b${name}\\b`).test(text));
+    const rows = [last, 'rows', 'list'].find(isFree) ?? 'before';
     return `${value}.update((${rows}) => ${body(rows)})`;
   };
   switch (change.kind) {

@@ -8,7 +8,7 @@ import { isBefore, versionOf } from '../../source/packages.js';
 import { hasDisabled } from '../disabled.js';
 import { typeOf } from '../values-text.js';
 import type { SignalDraft } from './draft.js';
-import { mayBeNull, resetsToNull, wholeUses } from './draft.js';
+import { isConstant, mayBeNull, resetsToNull, wholeUses } from './draft.js';
 import { handedOn } from './given-edits.js';
 import { resetText } from './reset-text.js';
 import { disabledText, schemaRuleTexts } from './rule-texts.js';
@@ -118,6 +118,8 @@ function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
   const switching = binding?.disabled?.usableWhile;
   const late = switching?.again && isSetByClass(switching.of, draft.model);
   if (late) return 'the class sets what switches it, which a signal would tell later';
+  if (switching?.again && switching.again.given === undefined && own && !isConstant(own.initial.text))
+    return 'what it begins anew with is worked out, and would be worked out again';
   if (binding?.disabled && disabledText(control, draft) === undefined)
     return 'what disables it is no condition on fields alone, which a schema could follow';
   if (
