@@ -550,3 +550,51 @@ export function Boxes({ keep }) {
     expect(rewrite.files.find(({ file }) => file.endsWith('Boxes.jsx'))?.after).toContain('log.boxes > 9');
   });
 });
+
+describe('a handler that changes other values along with the one its control names', () => {
+  const tally = `import { useState } from 'react';
+const start = { hives: '2', from: '', errors: {}, last: '' };
+export default function HiveTally({ onMove }) {
+  const [state, setState] = useState(start);
+  function handleChange({ target: { name, value } }) {
+    setState((s) => ({ ...s, [name]: value, errors: { ...s.errors, [name]: value ? undefined : 'Missing' }, last: name }));
+  }
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); onMove(state.hives, state.from, state.last); }}>
+      <input aria-label="Hives" name="hives" value={state.hives} onChange={handleChange} />
+      {state.errors.hives && <b>{state.errors.hives}</b>}
+      <input aria-label="From" name="from" value={state.from} onChange={handleChange} />
+      <button>Move</button>
+    </form>
+  );
+}
+`;
+
+  it.each([
+    [
+      'own-hook',
+      /changeState\(\(prev\) => \(\{\s*\.\.\.prev,\s*\[name\]: value,\s*errors: \{ \.\.\.prev\.errors, \[name\]:/,
+    ],
+    [
+      'field-state',
+      /case 'from':\s*setFrom\(value\);[\s\S]*setErrors\(\(prev\) => \(\{ \.\.\.prev, \[name\]: value \?/,
+    ],
+    [
+      'reducer',
+      /dispatch\(\{ type: 'fieldChanged', name, value \}\);\s*dispatch\(\{ type: 'changed', values: \{ last: name \} \}\);\s*dispatch\(\{ type: 'errorsUpdated', name, value \}\)/,
+    ],
+  ])('stays one handler: %s', async (to, expected) => {
+    const text = await after('HiveTally.jsx', tally, to);
+    expect(text).toMatch(expected);
+    expect(text.match(/onChange=\{handleChange\}/g)).toHaveLength(2);
+  });
+
+  it('tells what its names stand for where each control makes the change itself', async () => {
+    const short = tally.replace(
+      /function handleChange[\s\S]*?\n  \}/,
+      'const handleChange = ({ target }) => setState((s) => ({ ...s, [target.name]: target.value, last: target.name }));',
+    );
+    const text = await after('HiveTally.jsx', short, 'own-hook');
+    expect(text).toMatch(/hives: e\.target\.value,\s*last: e\.target\.name/);
+  });
+});

@@ -466,3 +466,18 @@ export class SlipComponent {
     expect(entries.map(([, reason]) => reason).join('\n')).toMatch(why);
   });
 });
+
+describe('a template in its class that needs backslashes', () => {
+  const tap = readFileSync(path.join(root, 'test/forms/angular/tap-check.component.ts'), 'utf8');
+
+  it('is written with the escapes of its literal, and read without them', async () => {
+    const text = await after('tap-check.component.ts', tap, 'template-driven');
+    expect(text).toContain('pattern="T\\\\d{2}"');
+    expect(await after('tap-check.component.ts', text, 'model-driven')).toContain("Validators.pattern('T\\\\d{2}')");
+  });
+
+  it('is refused where something else is escaped in it', async () => {
+    const odd = tap.replace('Like T12', "It\\'s like T12");
+    await expect(left('tap-check.component.ts', odd, 'template-driven')).rejects.toThrow(/escapes in it other than/);
+  });
+});

@@ -7,6 +7,7 @@ import type { Workspace } from '../source/workspace.js';
 import { decoratorNamed, literalText, propertyOf } from './decorators.js';
 import { listIn, moduleDeclaring, type ImportsHome } from './module.js';
 import { parseAngularTemplate } from './template.js';
+import { unfollowedEscape } from './plain-templates.js';
 import { type Template, type TemplatePlace } from './template-model.js';
 
 /** A member of a component's class. */
@@ -43,13 +44,17 @@ export interface ComponentProblem {
 
 export type ComponentResult = { ok: true; component: AngularComponent } | { ok: false; problem: ComponentProblem };
 
-function textPlace(node: t.Node, script: Script): TemplatePlace | undefined {
-  const text = literalText(node);
-  if (text === undefined) return undefined;
+/** A template that stands in the class's file, or what keeps it from being read. */
+function inlinePlace(node: t.Node, script: Script): TemplatePlace | string {
+  const told = literalText(node);
+  if (told === undefined) return 'its template is put together when it runs';
   const base = (node.start ?? 0) + 1;
-  // escapes would shift every offset behind them
-  if (script.text.slice(base, (node.end ?? 0) - 1) !== text) return undefined;
-  return { file: script.file, base, text, inline: true };
+  const text = script.text.slice(base, (node.end ?? 0) - 1);
+  // backslashes that are left are the template's own
+  const isPlain = t.isTemplateLiteral(node) ? !text.includes(unfollowedEscape) : text === told;
+  return isPlain
+    ? { file: script.file, base, text, inline: true }
+    : 'its template has escapes in it other than of backslashes, which are not followed';
 }
 
 function problemAt(script: Script, className: string, node: t.Node, reason: string): ComponentResult {
@@ -80,8 +85,9 @@ function readComponent(
   const url = propertyOf(metadata, 'templateUrl');
   let place: TemplatePlace | undefined;
   if (inline) {
-    place = textPlace(inline, script);
-    if (!place) return problemAt(script, name, inline, 'its template is put together when it runs');
+    const found = inlinePlace(inline, script);
+    if (typeof found === 'string') return problemAt(script, name, inline, found);
+    place = found;
   } else if (url) {
     const specifier = literalText(url);
     if (specifier === undefined) return problemAt(script, name, url, 'its templateUrl is no plain text');

@@ -87,6 +87,7 @@ function otherTemplates(
 
 function templateText(metadata: t.ObjectExpression, file: string, workspace: Workspace): string | undefined {
   const inline = propertyOf(metadata, 'template');
+  // only what it uses is asked, so its escapes may stay
   if (inline) return literalText(inline);
   const url = literalText(propertyOf(metadata, 'templateUrl'));
   const read = url === undefined ? undefined : workspace.read(path.resolve(path.dirname(file), url));

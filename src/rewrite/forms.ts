@@ -1,5 +1,6 @@
 import type { FormModel } from '../form/model.js';
 import type { Writer } from '../form/writing.js';
+import { plainTemplates, withPlainTemplates } from '../angular/plain-templates.js';
 import { reactForms, type ReactSettings } from '../react/index.js';
 import { isTooDeep, tooDeep } from '../source/depth.js';
 import { parseScript, type ParseProblem, type Script } from '../source/script.js';
@@ -32,6 +33,15 @@ export type FormsResult = { ok: true; forms: FoundForm[]; script: Script } | { o
 /** Settings that decide how forms are read. */
 export type ReadSettings = ReactSettings;
 
+/** The texts of a form's files, in which the spans of its model count; an empty one where there is no such file. */
+export function textsIn(workspace: Workspace): (file: string) => string {
+  const plain = withPlainTemplates(workspace);
+  return (file) => {
+    const read = plain.read(file);
+    return read.ok ? read.text : '';
+  };
+}
+
 /** A text without any of these words holds no form and need not be parsed. */
 const formWords =
   /<form\b|onSubmit|useState|useReducer|useForm|createFormHook|formik|Formik|setState|FormData|\bon(Change|Click|Input)=/;
@@ -52,6 +62,7 @@ export function mayHoldForm(text: string): boolean {
 /**
  * Finds the forms of one file.
  * @param file absolute path
+ * @param workspace where its other files are; where it has plain templates, the text has them too
  */
 export async function formsOfFile(
   file: string,
@@ -60,10 +71,10 @@ export async function formsOfFile(
   settings: ReadSettings,
 ): Promise<FormsResult> {
   if (/\.vue$/.test(file)) return formsOfVue(file, text, workspace);
-  const parsed = parseScript(file, text);
+  const parsed = parseScript(file, workspace.hasPlainTemplates ? text : plainTemplates(text));
   if (!parsed.ok) return parsed;
   try {
-    return await formsOfScript(parsed.script, workspace, settings);
+    return await formsOfScript(parsed.script, withPlainTemplates(workspace), settings);
   } catch (error) {
     if (isTooDeep(error)) return { ok: false, problem: { file, line: 1, column: 1, reason: tooDeep } };
     throw error;

@@ -1,4 +1,5 @@
 import path from 'node:path';
+import { escapedTemplates, withPlainTemplates } from '../angular/plain-templates.js';
 import type { LedgerEntry } from '../form/ledger.js';
 import type { FormModel } from '../form/model.js';
 import { lineIndex } from '../source/lines.js';
@@ -43,6 +44,25 @@ export function chooseForms(
 
 /** Rewrites a form in memory. Nothing is written. */
 export async function rewriteForm(
+  request: RewriteRequest,
+  workspace: Workspace,
+  settings: ReadSettings,
+): Promise<RewriteResult> {
+  const result = await rewritePlain(request, withPlainTemplates(workspace), settings);
+  if (result.kind !== 'rewrite') return result;
+  const files = result.rewrite.files.map((change) => withEscapes(change, workspace));
+  return { kind: 'rewrite', rewrite: { ...result.rewrite, files } };
+}
+
+/** A change of a file as it stands on disk, its templates escaped as their literals need it. */
+function withEscapes(change: FileChange, workspace: Workspace): FileChange {
+  if (!change.file.endsWith('.ts') || change.before === null) return change;
+  const read = workspace.read(change.file);
+  const after = change.after === null ? null : escapedTemplates(change.after);
+  return { ...change, before: read.ok ? read.text : change.before, after };
+}
+
+async function rewritePlain(
   request: RewriteRequest,
   workspace: Workspace,
   settings: ReadSettings,

@@ -13,6 +13,8 @@ export interface Workspace {
   exists(file: string): boolean;
   /** Names of the entries of a folder; empty where the folder cannot be read. */
   list(folder: string): string[];
+  /** Whether templates that stand in scripts are given without the escapes of their literal. */
+  hasPlainTemplates?: boolean;
 }
 
 /** Files that hold more bytes than this are not read: nobody writes such by hand. */
@@ -82,6 +84,7 @@ export const diskWorkspace: Workspace = {
  */
 export function overlaid(below: Workspace, texts: ReadonlyMap<string, string | null>): Workspace {
   return {
+    ...(below.hasPlainTemplates && { hasPlainTemplates: true }),
     read(file) {
       const text = texts.get(file);
       if (text === null) return { ok: false, reason: 'there is no such file' };

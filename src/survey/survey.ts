@@ -1,4 +1,4 @@
-import { formsOfFile, mayHoldForm, type ReadSettings } from '../rewrite/forms.js';
+import { formsOfFile, mayHoldForm, type ReadSettings, textsIn } from '../rewrite/forms.js';
 
 import type { FormModel } from '../form/model.js';
 import { leafFields } from './leaf-fields.js';
@@ -45,10 +45,7 @@ export function placedFindings(
   }));
 }
 
-function textOnDisk(file: string): string {
-  const read = diskWorkspace.read(file);
-  return read.ok ? read.text : '';
-}
+const textOnDisk = textsIn(diskWorkspace);
 
 /** What one file gave. */
 export interface FileSurvey {

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { inspectJson } from '../../report/inspect-json.js';
 import { inspectText } from '../../report/inspect-report.js';
-import { formsOfFile } from '../../rewrite/forms.js';
+import { formsOfFile, textsIn } from '../../rewrite/forms.js';
 import { unreadable } from '../../rewrite/rewrite.js';
 import { chooseForms } from '../../rewrite/rewrite.js';
 import type { FormModel } from '../../form/model.js';
@@ -46,10 +46,7 @@ export async function inspect(options: InspectOptions): Promise<ExitCode> {
     );
   }
   const indexes = new Map<string, ReturnType<typeof lineIndex>>();
-  const textOf = (name: string): string => {
-    const read = diskWorkspace.read(name);
-    return read.ok ? read.text : '';
-  };
+  const textOf = textsIn(diskWorkspace);
   const lineOf = (name: string, offset: number): number => {
     let index = indexes.get(name);
     if (!index) {

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { besideText, rulesJson, schemaRulesText } from '../../report/rules-report.js';
-import { formsOfFile } from '../../rewrite/forms.js';
+import { formsOfFile, textsIn } from '../../rewrite/forms.js';
 import { chooseForms, schemaTrouble, unreadable } from '../../rewrite/rewrite.js';
 import { readSchema } from '../../rules/json-schema/read.js';
 import { schemaOf } from '../../rules/json-schema/write.js';
@@ -46,10 +46,8 @@ export async function rules(options: RulesOptions): Promise<ExitCode> {
   const trouble = await schemaTrouble(model, diskWorkspace);
   if (trouble) throw new UsageTrouble(trouble.message, trouble.next);
   const stated = schemaOf(model, model.rules);
-  const lineOf = (name: string, offset: number): number => {
-    const read = diskWorkspace.read(name);
-    return lineIndex(read.ok ? read.text : '').lineAt(offset);
-  };
+  const textOf = textsIn(diskWorkspace);
+  const lineOf = (name: string, offset: number): number => lineIndex(textOf(name)).lineAt(offset);
   if (options.format === 'json') output.give(jsonText(rulesJson(model, stated, output.cwd, lineOf)));
   else {
     output.give(schemaText(stated.schema));

@@ -101,6 +101,17 @@ export function valueFor(
   if (own && depth < 4 && !(keepsLocals && !decides(own)))
     return valueFor(own, file, event, facts, depth + 1, keepsLocals);
   if (keepsLocals) return plainCode(file, path);
+  return { ...plainCode(file, path), holes: handlerHoles(path, file, event, facts, depth) };
+}
+
+/** Names of a handler's own inside an expression of it, and what they stand for where it is not around. */
+export function handlerHoles(
+  path: NodePath,
+  file: string,
+  event: { parameter: string; names: Map<string, string> },
+  facts: ControlFacts,
+  depth = 0,
+): Hole[] {
   const holes: Hole[] = [];
   const visit = (inner: NodePath): void => {
     if (!inner.isIdentifier() || !inner.isReferencedIdentifier()) return;
@@ -123,7 +134,21 @@ export function valueFor(
   };
   visit(path);
   path.traverse({ Identifier: visit });
-  return { ...plainCode(file, path), holes };
+  return holes;
+}
+
+/** A key that asks for the control's name, `[e.target.name]`, as the name itself. */
+export function namedKeys(path: NodePath, event: ReturnType<typeof eventNames>, name: string): Hole[] {
+  if (!t.isValidIdentifier(name, false)) return [];
+  const holes: Hole[] = [];
+  path.traverse({
+    ObjectProperty({ node }) {
+      const asked = node.computed ? memberText(node.key, event.parameter, event.names) : undefined;
+      if (!asked || !/\.(?:target|currentTarget)\.(?:name|id)$/.test(asked)) return;
+      holes.push({ kind: 'text', start: (node.key.start ?? 0) - 1, end: (node.key.end ?? 0) + 1, text: name });
+    },
+  });
+  return holes;
 }
 
 /**

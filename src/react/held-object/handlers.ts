@@ -9,7 +9,7 @@ import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, functionOf, type FunctionPath, returnedFunction } from '../components.js';
 import { attribute, type JsxControl } from '../jsx-controls.js';
 import type { Effect } from './effects.js';
-import { eventNames, memberText, controlType, valueFor } from './control-values.js';
+import { controlType, eventNames, handlerHoles, memberText, namedKeys, valueFor } from './control-values.js';
 import { sparesOf } from './spare-names.js';
 
 /** A change whose field is named by something a handler is given. */
@@ -156,11 +156,20 @@ function followControls(
   }
   const valueOf = (entry: (typeof named)[number]): Code =>
     valueFor(effect.value.path, script.file, event, { type: controlType(entry.control), name: entry.field });
-  if (onlyMakes(fn, call) && named.every(({ value }) => value.isIdentifier() || value.node === fn.node)) {
+  // what changes other values along stays the one handler that it is
+  const staysShared = effect.rest.length > 0 && call.parentPath.isExpressionStatement();
+  if (
+    !staysShared &&
+    onlyMakes(fn, call) &&
+    named.every(({ value }) => value.isIdentifier() || value.node === fn.node)
+  ) {
     const uses = named.map((entry): Use => ({
       kind: 'made-handler',
       parameters: `(${event.parameter})`,
-      assignments: [{ field: entry.field, value: { kind: 'value', code: valueOf(entry) } }, ...effect.rest],
+      assignments: [
+        { field: entry.field, value: { kind: 'value', code: valueOf(entry) } },
+        ...effect.rest.map((one) => withoutHandler(one, fn, event, entry, script)),
+      ],
       where: 'event',
       span: spanOf(script.file, entry.value),
     }));
@@ -178,6 +187,46 @@ function followControls(
     }),
   );
   return switched(call, effect, choices, context);
+}
+
+/** A value that changes along with the named field, where the handler of it is not around. */
+function withoutHandler(
+  rest: Assignment,
+  fn: FunctionPath,
+  event: ReturnType<typeof eventNames>,
+  { control, field }: { control: JsxControl; field: string },
+  { file, text }: Script,
+): Assignment {
+  const { value } = rest;
+  if (value.kind === 'initial') return rest;
+  const facts = { type: controlType(control), name: field };
+  const told = (code: Code): Code => {
+    const place = expressionAt(fn, code);
+    if (!place) return code;
+    const keys = namedKeys(place, event, field).filter((key) => text[key.start] === '[' && text[key.end - 1] === ']');
+    const isInKey = (hole: Hole): boolean => keys.some(({ start, end }) => hole.start >= start && hole.end <= end);
+    const taken = [...code.holes.filter((hole) => !isInKey(hole)), ...keys];
+    const others = handlerHoles(place, file, event, facts).filter(
+      (hole) => !taken.some(({ start, end }) => hole.start >= start && hole.end <= end),
+    );
+    return { ...code, holes: [...taken, ...others].sort((one, other) => one.start - other.start) };
+  };
+  return {
+    ...rest,
+    value: value.kind === 'value' ? { ...value, code: told(value.code) } : { ...value, body: told(value.body) },
+  };
+}
+
+function expressionAt(fn: FunctionPath, { start, end }: Code): NodePath | undefined {
+  let place: NodePath | undefined;
+  fn.traverse({
+    Expression(path) {
+      if (path.node.start !== start || path.node.end !== end) return;
+      place = path;
+      path.stop();
+    },
+  });
+  return place;
 }
 
 /** The handler does more than this change: it stays, and a switch over the name takes the place of the dispatch. */

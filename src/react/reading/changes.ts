@@ -99,7 +99,9 @@ function changeOf(use: Use, all: readonly string[]): ValueChange | undefined {
     case 'set-named':
       return {
         span: use.span,
-        fields: [...new Set([...use.choices, ...use.rest].map(({ field }) => field))],
+        fields: [...new Set([...use.choices, ...use.rest].map(({ field }) => field))].filter((name) =>
+          all.includes(name),
+        ),
         whole: false,
       };
     case 'set-all':
@@ -116,7 +118,10 @@ function changeOf(use: Use, all: readonly string[]): ValueChange | undefined {
 /** Whether a change is a control taking in its own value. */
 function isBinding(use: Use, change: ValueChange, scene: Scene): boolean {
   const { model } = scene;
-  if (use.kind === 'set-named') return use.rest.length === 0;
+  if (use.kind === 'set-named') {
+    const all = fieldsOf(scene.model).map(({ name }) => name);
+    return !use.rest.some(({ field }) => all.includes(field));
+  }
   const control = model.controls.find(
     ({ span }) => span.file === use.span.file && span.start <= use.span.start && span.end >= use.span.end,
   );

@@ -52,9 +52,19 @@ function namedText(use: SetNamedUse, draft: ReducerDraft): string {
   ];
   const named = `${draft.names.dispatch}({ ${parts.join(', ')} })`;
   if (!use.rest.length) return named;
-  const rest = use.rest.map(({ field, value }) => property(field, valueText(value, draft, field)));
-  const group = changeGroup(draft, rest);
-  return `${named}${draft.context.style.semicolon} ${draft.names.dispatch}(${laidOut(group, { ...draft.context.style, width: 10_000 }, '', 0)})`;
+  const { style, text } = draft.context;
+  const alone = { resetsAll: false, statement: undefined, arrowBody: false, fresh: false, repeats: false };
+  const rest: SetUse = {
+    ...alone,
+    kind: 'set',
+    assignments: use.rest,
+    called: undefined,
+    where: use.where,
+    span: use.span,
+  };
+  const more = (separate(rest) ?? [rest]).map((part) => dispatchOf([part], draft, use.span.start));
+  const indent = indentAt(text(use.span.file), use.span.start);
+  return [named, ...more].join(`${style.semicolon || ';'}${style.newline}${indent}`);
 }
 
 function changeGroup(draft: ReducerDraft, values: Item[]): Group {
