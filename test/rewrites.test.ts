@@ -591,7 +591,7 @@ export default function HiveTally({ onMove }) {
 
   it('tells what its names stand for where each control makes the change itself', async () => {
     const short = tally.replace(
-      /function handleChange[\s\S]*?\n  \}/,
+      /function handleChange[\s\S]*?\n {2}\}/,
       'const handleChange = ({ target }) => setState((s) => ({ ...s, [target.name]: target.value, last: target.name }));',
     );
     const text = await after('HiveTally.jsx', short, 'own-hook');
