@@ -185,7 +185,7 @@ function call(path: NodePath<t.CallExpression>, place: Place, walk: Walk, isStat
   const name = member && t.isIdentifier(member.node.property) ? member.node.property.name : '';
   const given = path.get('arguments') as NodePath[];
   const first = answers[name];
-  if (member && (name === 'subscribe' || name === 'pipe') && !given.some((one) => one.isFunction())) {
+  if (member && isStreamed(name, given)) {
     expression(member.get('object') as NodePath, place, walk, true);
     for (const operator of given) streamed(operator, place, walk);
     callbacks(given, path, place, walk);
@@ -213,6 +213,18 @@ function call(path: NodePath<t.CallExpression>, place: Place, walk: Walk, isStat
   push(walk, 'call', path, place, isStatement);
   if (target) enter(target, { ...place, calls: [...place.calls, path.node] }, walk);
   else callbacks(given, path, place, walk);
+}
+
+/** Whether a call goes on with a stream: `pipe(…)`, `subscribe()`, `subscribe({ next: … })`. */
+function isStreamed(name: string, given: readonly NodePath[]): boolean {
+  if (given.some((one) => one.isFunction())) return false;
+  const isObserver = (one: NodePath): boolean =>
+    !one.isObjectExpression() ||
+    one.node.properties.every(
+      (property) =>
+        'key' in property && t.isIdentifier(property.key) && /^(next|error|complete)$/.test(property.key.name),
+    );
+  return name === 'pipe' || (name === 'subscribe' && given.every(isObserver));
 }
 
 /** An operator of a stream: `finalize(() => …)`. */

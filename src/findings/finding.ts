@@ -29,7 +29,7 @@ export function isField(name: string, model: FormModel): boolean {
   const base = name.split(/[.[]/)[0] ?? name;
   return (
     model.fields.some((field) => field.name === name || field.name === base || field.name.startsWith(`${name}.`)) ||
-    model.controls.some(({ field }) => field.endsWith(`.${name}`))
+    model.controls.some(({ field }) => field.endsWith(`.${name}`) || field.includes(`.${name}.`))
   );
 }
 

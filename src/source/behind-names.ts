@@ -111,6 +111,12 @@ export function behindName(at: Placed, load: LoadScript, depth = 0): Placed {
 
 const copies = /^(?:structuredClone|Object\.freeze|JSON\.parse|JSON\.stringify)$/;
 
+/** What a call gives a copy of, `structuredClone(blank)`; undefined for any other call. */
+export function copiedBy(call: NodePath<t.CallExpression>): NodePath | undefined {
+  const [first] = call.get('arguments') as (NodePath | undefined)[];
+  return first && copies.test(call.get('callee').toString()) ? first : undefined;
+}
+
 /**
  * The object that an expression stands for: written out, a constant, or what a function gives.
  * @param hands further functions that give the object which they are given

@@ -73,6 +73,10 @@ export function expressionTypes(
 
   function memberOf(found: Found, name: string): Found | undefined {
     const node = expand(found.node);
+    const wrapped = t.isTSTypeReference(node) ? wrappedMember(node, name) : undefined;
+    if (wrapped) return wrapped.member;
+    if (t.isTSIntersectionType(node))
+      return node.types.map((part) => memberOf(fromNode(part), name)).find((member) => member !== undefined);
     if (found.text === 'string' || t.isTSStringKeyword(node)) return name === 'length' ? { text: 'number' } : undefined;
     if (isList(found)) return name === 'length' ? { text: 'number' } : undefined;
     const members = t.isTSTypeLiteral(node) ? node.members : t.isTSInterfaceBody(node) ? node.body : undefined;
@@ -98,6 +102,21 @@ export function expressionTypes(
       return { text: `${textOf(node)}[${JSON.stringify(name)}]` };
     }
     return undefined;
+  }
+
+  /** A member of `Partial<T>`, `Pick<T, …>` or `Omit<T, …>`. */
+  function wrappedMember(
+    { typeName, typeParameters }: t.TSTypeReference,
+    name: string,
+  ): { member: Found | undefined } | undefined {
+    const [inner, keys] = typeParameters?.params ?? [];
+    if (!t.isIdentifier(typeName) || !inner || !/^(Partial|Pick|Omit)$/.test(typeName.name)) return undefined;
+    const member = memberOf(fromNode(inner), name);
+    if (typeName.name === 'Partial')
+      return { member: member && { text: `${member.text} | undefined`, bare: member.bare ?? member } };
+    const listed = t.isTSUnionType(keys) ? keys.types : keys ? [keys] : [];
+    const isListed = listed.some((key) => t.isTSLiteralType(key) && t.isStringLiteral(key.literal, { value: name }));
+    return { member: isListed === (typeName.name === 'Pick') ? member : undefined };
   }
 
   function isList(found: Found): boolean {
@@ -153,7 +172,8 @@ export function expressionTypes(
   function throughPattern(pattern: t.Node, name: string, holder: Found): Found | undefined {
     if (t.isIdentifier(pattern)) return pattern.name === name ? holder : undefined;
     if (t.isAssignmentPattern(pattern)) {
-      const inner = throughPattern(pattern.left, name, holder);
+      const given = holder.bare && / \| undefined$/.test(holder.text) ? holder.bare : holder;
+      const inner = throughPattern(pattern.left, name, given);
       return inner ? { ...inner, text: inner.text.replace(/ \| undefined$/, '') } : undefined;
     }
     if (!t.isObjectPattern(pattern)) return undefined;
@@ -280,6 +300,7 @@ export function expressionTypes(
     const holder = find(object);
     if (holder && isList(holder)) {
       if (method === 'join') return { text: 'string' };
+      if (method === 'map') return ofMapped(path.get('arguments')[0]);
       return sameListMethods.test(method) && method !== 'splice' ? holder : undefined;
     }
     if (
@@ -291,6 +312,15 @@ export function expressionTypes(
     }
     if (method === 'split' && holder?.text === 'string') return { text: 'string[]' };
     return undefined;
+  }
+
+  /** The list that `map` gives, where its function is one expression or a conversion. */
+  function ofMapped(given: NodePath | undefined): Found | undefined {
+    const body = given?.isArrowFunctionExpression() ? given.get('body') : undefined;
+    if (body && !body.isBlockStatement()) return listOf(find(body));
+    const isGlobal = given?.isIdentifier() === true && !given.scope.getBinding(given.node.name);
+    const text = { String: 'string', Number: 'number' }[isGlobal ? given.node.name : ''];
+    return text === undefined ? undefined : { text: `${text}[]` };
   }
 
   function find(path: NodePath): Found | undefined {
@@ -334,7 +364,7 @@ export function expressionTypes(
     if (path.isLogicalExpression()) {
       const left = find(path.get('left'));
       const right = find(path.get('right'));
-      if (path.node.operator === '??' && left) return same([withoutNull(left), right]);
+      if (path.node.operator !== '&&' && left) return same([withoutNull(left), right]);
       return left?.text === right?.text ? left : undefined;
     }
     if (path.isConditionalExpression()) return same([find(path.get('consequent')), find(path.get('alternate'))]);
@@ -368,7 +398,10 @@ export function expressionTypes(
       const inner = find(element.get('argument'));
       return inner ? elementOf(inner) : undefined;
     });
-    const element = parts.length ? same(parts) : undefined;
+    return listOf(parts.length ? same(parts) : undefined);
+  }
+
+  function listOf(element: Found | undefined): Found | undefined {
     if (!element) return undefined;
     return {
       text: /[|&\s]/.test(element.text) && !element.text.startsWith('{') ? `(${element.text})[]` : `${element.text}[]`,

@@ -1,5 +1,5 @@
 import type { Binding, NodePath } from '@babel/traverse';
-import { bare, behindName, returnedValue, type Placed } from '../../source/behind-names.js';
+import { bare, behindName, copiedBy, returnedValue, type Placed } from '../../source/behind-names.js';
 import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import * as t from '@babel/types';
 import type { FormSite } from '../approach.js';
@@ -59,6 +59,8 @@ function objectBehind(at: Placed, load: FormSite['load'], depth = 0): Placed | u
   if (path.isConditionalExpression()) return among([path.get('alternate'), path.get('consequent')]);
   if (path.isLogicalExpression()) return among([path.get('right'), path.get('left')]);
   if (!path.isCallExpression()) return undefined;
+  const copied = copiedBy(path);
+  if (copied) return among([copied]);
   const called = behindName({ path: path.get('callee') as NodePath, script }, load);
   return called.path.isFunction() ? among([returnedValue(called.path)], called.script) : undefined;
 }
@@ -83,6 +85,8 @@ export function isClosed(
   if (path.isLogicalExpression()) return closed(path.get('left')) && closed(path.get('right'));
   if (path.isFunction()) return givenBy(path).every((one) => closed(one));
   if (path.isCallExpression()) {
+    const copied = copiedBy(path);
+    if (copied) return closed(copied);
     const called = behindName({ path: path.get('callee') as NodePath, script }, load);
     return called.path.isFunction() && closed(called.path, called.script);
   }

@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Field, FormModel } from '../../form/model.js';
-import { objectBehind } from '../../source/behind-names.js';
+import { bare, objectBehind, type Placed } from '../../source/behind-names.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import type { Script } from '../../source/script.js';
 import type { FormSite } from '../approach.js';
@@ -27,7 +27,7 @@ export interface StartValue {
 
 /** What a form begins as, value by value; undefined where no object tells it. */
 export function startValues(start: NodePath | undefined, { script, load }: FormSite): StartValue[] | undefined {
-  const object = start && objectBehind({ path: start, script }, load);
+  const object = start && writtenStart({ path: start, script }, load);
   if (!object?.path.isObjectExpression()) return undefined;
   const values: StartValue[] = [];
   for (const property of object.path.get('properties')) {
@@ -38,6 +38,23 @@ export function startValues(start: NodePath | undefined, { script, load }: FormS
     values.push({ name, path: property.get('value') as NodePath, script: object.script });
   }
   return values;
+}
+
+function textAt({ text }: Script, { node }: NodePath): string {
+  return text.slice(node.start ?? 0, node.end ?? 0);
+}
+
+/** The object that a form begins as; of several, which a type says to hold the same, the one that is written out. */
+function writtenStart(start: Placed, load: FormSite['load']): Placed | undefined {
+  const object = objectBehind(start, load);
+  const path = bare(start.path);
+  if (object || !start.script.typescript) return object;
+  const parts = path.isLogicalExpression()
+    ? [path.get('right')]
+    : path.isConditionalExpression()
+      ? [path.get('alternate'), path.get('consequent')]
+      : [];
+  return parts.map((part) => objectBehind({ path: part, script: start.script }, load)).find(Boolean);
 }
 
 /** The model of a form that a package keeps, as far as its code says it: fields with what they begin as, and controls. */
@@ -57,6 +74,9 @@ export function packageModel(
 ): FormModel {
   const { script } = site;
   const values = startValues(parts.start, site) ?? [];
+  const { start: given } = parts;
+  // of several that it may begin as, only the running form tells which
+  const whole = given && values.length && !objectBehind({ path: given, script }, site.load) ? given : undefined;
   const begins = new Map(values.map((one) => [one.name, one]));
   const named = parts.names.length ? parts.names : values.map(({ name }) => name);
   const bound = parts.controls.map(({ field, control, site: own }) => seenControl(own ?? site, field, control));
@@ -71,7 +91,9 @@ export function packageModel(
       ...shown,
       kind: own ? kindOf(own.control, type) : kindOfType(type),
       type,
-      initial: { code, text: start.script.text.slice(code.start, code.end), when: 'constant' },
+      initial: whole
+        ? { code: undefined, text: textAt(script, whole), when: 'once' }
+        : { code, text: textAt(start.script, start.path), when: 'constant' },
       declared: code,
     };
   });

@@ -11,15 +11,21 @@ export interface SendManners {
   warning?: string;
   /** A function that answers with nothing leaves the form at sending. */
   staysBusy?: true;
+  /** Statements that follow a send which went through. */
+  after?: readonly string[];
 }
 
 /** The statements that send, with the flag that says so raised meanwhile, and whether they wait for something. */
-export function sendLines(apart: Apart, { warning, staysBusy }: SendManners = {}): { async: boolean; lines: string[] } {
+export function sendLines(
+  apart: Apart,
+  { warning, staysBusy, after = [] }: SendManners = {},
+): { async: boolean; lines: string[] } {
   const { names, needs, send } = apart;
   if (!send) return { async: false, lines: [] };
   const own = ownBody(apart);
   const waits = answerOf(send.fn) !== 'nothing';
-  const lines = own ? ownLines(apart, own) : [`${waits ? 'await ' : ''}${sentBy(apart, send.given)};`];
+  const sends = own ? ownLines(apart, own) : [`${waits ? 'await ' : ''}${sentBy(apart, send.given)};`];
+  const lines = [...sends, ...after];
   const begin = needs.has('submitting') ? [`${names.setSubmitting}(true);`] : [];
   const caught = waits && warning !== undefined ? ['} catch (error) {', `  console.warn(${warning}, error);`] : [];
   const ends = begin.length && (waits || !staysBusy) ? ['} finally {', `  ${names.setSubmitting}(false);`] : [];

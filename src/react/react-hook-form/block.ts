@@ -10,6 +10,7 @@ import { stays, textIn } from '../package-leaving/leaving.js';
 import { getsFocus, type Moments, type OwnRules, type TakenApart } from './form.js';
 import { addKeys, addLists, asksAnew, byList, freshKeys } from './row-functions.js';
 import { checkLines } from './rules.js';
+import { tellsSuccess } from './success.js';
 
 /** What the values begin as, and the names of their types, as they stand in the block. */
 export interface Stated extends StartedAs {
@@ -47,6 +48,7 @@ function addStates(apart: TakenApart, stated: Stated, block: Block): void {
   if (needs.has('failure')) addState(block, [names.failure, names.setFailure], undefined, nothing(apart));
   if (needs.has('touched')) addState(block, [names.touched, names.setTouched], stated.touched, '{}');
   if (needs.has('submitted')) addState(block, [names.submitted, names.setSubmitted], undefined, 'false');
+  if (needs.has('succeeded')) addState(block, [names.succeeded, names.setSucceeded], undefined, 'false');
   if (needs.has('submitting')) addState(block, [names.submitting, names.setSubmitting], undefined, 'false');
   if (needs.has('attempts')) addState(block, [names.attempts, names.setAttempts], undefined, '0');
   const referred = [
@@ -178,6 +180,7 @@ function addReset(apart: TakenApart, stated: Stated, block: Block): void {
     ...(needs.has('failure') ? [`${names.setFailure}(${nothing(apart)});`] : []),
     ...(needs.has('touched') ? [`${names.setTouched}({});`] : []),
     ...(needs.has('submitted') ? [`${names.setSubmitted}(false);`] : []),
+    ...(needs.has('succeeded') ? [`${names.setSucceeded}(false);`] : []),
     ...(needs.has('submitting') ? [`${names.setSubmitting}(false);`] : []),
     ...(needs.has('attempts') ? [`${names.setAttempts}(0);`] : []),
   ];
@@ -186,14 +189,15 @@ function addReset(apart: TakenApart, stated: Stated, block: Block): void {
     return;
   }
   // an effect that follows the function runs when it becomes another one
-  if (all.join(' ').includes(names.first) || parameter.includes(names.first))
+  const asksFirst = all.join(' ').includes(names.first) || parameter.includes(names.first);
+  if (asksFirst && needs.has('resetTo'))
     stays(apart.leaving, apart.form.call, `${names.reset} is followed, and would be another function after each reset`);
   block.hooks.add('useCallback');
   block.lines.push(
     '',
     `const ${names.reset} = useCallback((${parameter}) => {`,
     ...all.map((line) => `  ${line}`),
-    '}, []);',
+    `}, [${asksFirst ? names.first : ''}]);`,
   );
 }
 
@@ -216,7 +220,8 @@ function addFieldFunctions(apart: TakenApart, stated: Stated, block: Block): voi
 
 function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: boolean): void {
   const { names, needs } = apart;
-  const { async, lines } = sendLines(apart);
+  const told = needs.has('succeeded') ? tellsSuccess(apart) : [];
+  const { async, lines } = sendLines(apart, { after: told });
   const { parameter, prevents } = sentEvent(apart, block.types);
   const focus = stated.focuses ? focusLines(apart) : [];
   addFunction(block, `${async ? 'async ' : ''}function ${names.handleSubmit}(${parameter})`, [
@@ -229,6 +234,7 @@ function addSubmit(apart: TakenApart, stated: Stated, block: Block, checks: bool
           `const wrong = ${names.check}(${names.values});`,
           `${names.setErrors}(wrong);`,
           'if (Object.keys(wrong).length > 0) {',
+          ...(needs.has('succeeded') ? [`  ${names.setSucceeded}(false);`] : []),
           ...(apart.refused ? [`  ${apart.refused()}`] : []),
           ...focus,
           '  return;',

@@ -13,6 +13,9 @@ export interface FormNames extends PlainNames {
   /** Whether a send was tried. */
   submitted: string;
   setSubmitted: string;
+  /** Whether the last send that was tried went through. */
+  succeeded: string;
+  setSucceeded: string;
   /** The message for the form as a whole. */
   failure: string;
   setFailure: string;

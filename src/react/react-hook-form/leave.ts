@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { objectBehind } from '../../source/behind-names.js';
 import type { RewritePlan } from '../../form/ledger.js';
 import type { FormModel } from '../../form/model.js';
 import { leftByHand, type WriteContext } from '../../form/writing.js';
@@ -122,11 +123,14 @@ function apartFrom(leaving: Leaving, form: HookForm): TakenApart | undefined {
   const send = senderOf(form);
   if (schema?.makes === true && !sender) nameApart(leaving, send, plain.names);
   const submitted = namedAs(leaving, plainNames.get('isSubmitted'), 'submitted', 'sendTried');
+  const succeeded = namedAs(leaving, plainNames.get('isSubmitSuccessful'), 'succeeded', 'sendSucceeded');
   const failure = nameIn(leaving, 'failure', 'formError', 'sendFailure');
   const names: FormNames = {
     ...plain.names,
     submitted,
     setSubmitted: nameIn(leaving, `set${pascal(submitted)}`, 'setSendTried'),
+    succeeded,
+    setSucceeded: nameIn(leaving, `set${pascal(succeeded)}`, 'setSendSucceeded'),
     failure,
     setFailure: nameIn(leaving, `set${pascal(failure)}`, 'setSendFailure'),
     recheck: nameIn(leaving, 'recheck', 'checkAgain'),
@@ -264,7 +268,10 @@ function sayPlaces(apart: TakenApart, { component }: FormSite): void {
 
 /** Whether a condition holds for the values that the form begins with, as far as it is told. */
 function holdsAtFirst({ leaving, form, names }: TakenApart, condition: string): boolean {
-  const start = startValues(form.options.get('defaultValues'), leaving.site) ?? [];
+  const given = form.options.get('defaultValues');
+  // of several that it may begin as none is sure
+  const isSure = given && objectBehind({ path: given, script: leaving.script }, leaving.site.load) !== undefined;
+  const start = (isSure && startValues(given, leaving.site)) || [];
   const asked = new RegExp(`^(!?)${names.values}\\.(\\w+)(?: ([!=]==) (['"])(.*)\\4)?$`).exec(condition);
   const value = start.find(({ name }) => name === asked?.[2])?.path.node;
   if (!asked || !value) return false;

@@ -22,6 +22,7 @@ const held: Readonly<Record<string, { name: keyof FormNames; need: string }>> = 
   'formState.isDirty': { name: 'dirty', need: 'dirty' },
   'formState.isValid': { name: 'valid', need: 'valid' },
   'formState.isSubmitted': { name: 'submitted', need: 'submitted' },
+  'formState.isSubmitSuccessful': { name: 'succeeded', need: 'succeeded' },
   'formState.submitCount': { name: 'attempts', need: 'attempts' },
 };
 

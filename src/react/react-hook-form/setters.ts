@@ -27,17 +27,20 @@ export function saySet(apart: TakenApart, path: NodePath): boolean {
   if (!checked.length) {
     says(leaving, call, () => `${names.setValues}((old) => ({ ...old, ${pairs('old')} }))`);
   } else {
-    if (!run.length) return false;
+    const isBody = statement.isArrowFunctionExpression() && call.key === 'body';
+    if (!run.length && !isBody) return false;
     needs.add('errors').add('recheck');
-    const { newline, semicolon } = leaving.context.style;
+    const { newline, semicolon, indent } = leaving.context.style;
     const next = leaving.context.freeName('next', 'nextValues');
-    says(leaving, statement, () =>
-      [
-        `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs(names.values))}${semicolon}`,
-        `${names.setValues}(${next})${semicolon}`,
-        `${names.recheck}(${next}, ${checked.map((name) => name()).join(', ')})${semicolon}`,
-      ].join(newline + depthOf(leaving, statement)),
-    );
+    const lines = (): string[] => [
+      `const ${typedAs(next, apart.type)} = ${valuesWith(apart, pairs(names.values))}${semicolon}`,
+      `${names.setValues}(${next})${semicolon}`,
+      `${names.recheck}(${next}, ${checked.map((name) => name()).join(', ')})${semicolon}`,
+    ];
+    const depth = depthOf(leaving, statement);
+    if (isBody) {
+      says(leaving, call, () => ['{', ...lines().map((line) => indent + line), '}'].join(newline + depth));
+    } else says(leaving, statement, () => lines().join(newline + depth));
   }
   for (const { statement: other } of run.slice(1)) {
     takeStatement(leaving, other);

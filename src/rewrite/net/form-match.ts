@@ -37,9 +37,14 @@ export function formMatch(before: FormModel, after: FormModel): FormMatch {
     nameBefore: (name) => back.get(name) ?? name,
     inside(name) {
       const members = before.controls.flatMap(({ field }) =>
-        field.startsWith(`${name}.`) ? field.split('.').slice(1) : [],
+        field.startsWith(`${name}.`) ? [field.slice(name.length + 1)] : [],
       );
-      const found = members.filter((member) => byName.has(`${name}.${member}`) || free.has(member));
+      // `nights.from` is found where the group that holds it is
+      const isFound = (member: string): boolean =>
+        byName.has(`${name}.${member}`) ||
+        free.has(member) ||
+        (member.includes('.') && isFound(member.slice(0, member.lastIndexOf('.'))));
+      const found = members.filter(isFound);
       const grouped = leaves.some((leaf) => leaf.startsWith(`${name}.`) || leaf.startsWith(`${name}[]`));
       return grouped || (members.length > 0 && found.length === members.length);
     },
