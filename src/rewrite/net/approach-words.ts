@@ -102,7 +102,7 @@ const byApproach: Readonly<Record<string, ApproachWords>> = {
   }),
   'markup-only': words(`${events} ${angular} selected`, { casts: controlCasts }),
   'template-one-way': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
-  'template-driven': words(`${events} ${angular}`, { texts: 'blur submit', casts: controlCasts }),
+  'template-driven': words(`${events} ${angular} ${signals}`, { texts: 'blur submit', casts: controlCasts }),
   'signal-model': words(`${events} ${angular} ${signals} ${schemas}`, {
     texts: 'blur submit',
     casts: controlCasts,
