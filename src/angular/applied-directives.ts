@@ -1,14 +1,17 @@
 import { CssSelector, SelectorMatcher } from '@angular/compiler';
 import * as t from '@babel/types';
+import { spanOfNode, type Span } from '../form/code.js';
 import type { LoadScript } from '../source/project-files.js';
 import { declarationNamed } from '../source/type-members.js';
 import { importsName, type AngularComponent } from './component.js';
 import { decoratorNamed, literalText, propertyOf } from './decorators.js';
 import type { TemplateElement } from './template-model.js';
 
-interface ProjectDirective {
+/** A directive of the project, with the literal of its selector. */
+export interface ProjectDirective {
   name: string;
   selector: string;
+  place: Span;
 }
 
 /**
@@ -33,7 +36,7 @@ export function lostDirectives(
 }
 
 /** The directives of the project that a component, or the module that declares it, brings in. */
-function directivesOf({ home }: AngularComponent, load: LoadScript): ProjectDirective[] {
+export function directivesOf({ home }: AngularComponent, load: LoadScript): ProjectDirective[] {
   if (!home) return [];
   const declared = propertyOf(home.metadata, 'declarations');
   const lists = [home.list, t.isArrayExpression(declared) ? declared : undefined];
@@ -43,12 +46,20 @@ function directivesOf({ home }: AngularComponent, load: LoadScript): ProjectDire
   return names.flatMap((name) => {
     const found = declarationNamed(name, home.script, load);
     const metadata = t.isClassDeclaration(found?.node) ? decoratorNamed(found.node, 'Directive') : undefined;
-    const selector = metadata && literalText(propertyOf(metadata, 'selector'));
-    return selector === undefined ? [] : [{ name, selector }];
+    const literal = metadata && propertyOf(metadata, 'selector');
+    const selector = literalText(literal);
+    return !found || !literal || selector === undefined
+      ? []
+      : [{ name, selector, place: spanOfNode(found.script.file, literal) }];
   });
 }
 
 function matched(selector: string, elements: readonly TemplateElement[]): number {
+  return matching(selector, elements).length;
+}
+
+/** The elements to which a directive of a selector applies. */
+export function matching(selector: string, elements: readonly TemplateElement[]): TemplateElement[] {
   const matcher = new SelectorMatcher<string>();
   matcher.addSelectables(CssSelector.parse(selector), selector);
   return elements.filter((element) => {
@@ -60,7 +71,7 @@ function matched(selector: string, elements: readonly TemplateElement[]): number
       if (name === 'class' && kind === 'plain') for (const one of (value ?? '').split(/\s+/)) own.addClassName(one);
     }
     return matcher.match(own, null);
-  }).length;
+  });
 }
 
 const modules: [string, RegExp][] = [

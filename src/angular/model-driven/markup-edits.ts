@@ -44,6 +44,8 @@ export function formEdits(draft: ModelDraft, ledger: LedgerEntry[]): FileEdit[] 
     if (own) edits.push({ ...own, text: `formGroupName="${group.name}"` });
     for (const attribute of rest) edits.push(attributeRemoval(context.text(template.file), attribute));
   }
+  for (const attribute of model.lists?.flatMap(({ attributes }) => attributes) ?? [])
+    edits.push(attributeRemoval(context.text(attribute.file), attribute, component.template.place.base));
   for (const { method, argument } of template.given) {
     ledger.push({
       entry: draft.keepsDirective ? 'kept' : 'retired',
@@ -55,6 +57,17 @@ export function formEdits(draft: ModelDraft, ledger: LedgerEntry[]): FileEdit[] 
   return edits;
 }
 
+/** The attribute that ties a control to the class. */
+export function tiedBy(control: Control, draft: ModelDraft): string {
+  const { field, binding } = control;
+  const name = field.split('.').at(-1) ?? field;
+  const groups = (draft.model.template?.groups ?? []).map((group) => group.name);
+  const nested = field.includes('.') && !groups.includes(field.split('.').slice(0, -1).join('.'));
+  if (binding?.rows) return `[formControl]="${rowControlText(field, binding.rows.row, true, draft)}"`;
+  if (binding?.standalone || nested) return `[formControl]="${pathText(field, draft)}"`;
+  return `formControlName="${/^[\w-]+$/.test(name) ? name : name.replace(/"/g, '&quot;')}"`;
+}
+
 /** One control: its attributes of the old approach go, its name in the group comes. */
 export function controlEdits(control: Control, draft: ModelDraft, ledger: LedgerEntry[]): FileEdit[] {
   const { binding } = control;
@@ -62,17 +75,7 @@ export function controlEdits(control: Control, draft: ModelDraft, ledger: Ledger
   if (!binding) return [];
   const { file } = component.template.place;
   const text = context.text(file);
-  const name = control.field.split('.').at(-1) ?? control.field;
-  const groups = (model.template?.groups ?? []).map((group) => group.name);
-  const nested = control.field.includes('.') && !groups.includes(control.field.split('.').slice(0, -1).join('.'));
-  const alone = binding.standalone || nested;
-  const bind = binding.rows
-    ? `[formControl]="${rowControlText(control.field, binding.rows.row, true, draft)}"`
-    : alone
-      ? `[formControl]="${pathText(control.field, draft)}"`
-      : /^[\w-]+$/.test(name)
-        ? `formControlName="${name}"`
-        : `formControlName="${name.replace(/"/g, '&quot;')}"`;
+  const bind = tiedBy(control, draft);
   const form = elementAt(component, model.template?.element?.start);
   const edits: FileEdit[] = [];
   const [model0, ...others] = [...binding.attributes].sort((a, b) => rank(a, text) - rank(b, text));

@@ -19,7 +19,7 @@ export function useText(use: Use, draft: ModelDraft, inTemplate?: boolean): stri
         const group = fieldTree(draft.model.fields).children.get(field);
         const own = draft.model.fields.some(({ name, kind }) => name === field && kind !== 'list of rows');
         const whole = (!own && group !== undefined) || field.endsWith('[]');
-        const control = `${controlText(field, there, draft, row)}${mayMiss(row) && there ? '?' : ''}`;
+        const control = `${controlText(field, there, draft, row)}${mayMiss(row) && (there || whole) ? '?' : ''}`;
         return keyed(key, `${control}${whole ? '.getRawValue()' : '.value'}`);
       },
       'read-all': ({ key, what, span }, there) =>

@@ -11,6 +11,7 @@ import { besideOnce } from '../written-once.js';
 import { unusableWhile } from '../unusable-while.js';
 import { useEdits } from '../use-edits.js';
 import { writtenType } from '../class-reading.js';
+import type { LoadScript } from '../../source/project-files.js';
 import type { AngularComponent } from '../component.js';
 import type { FileEdit } from '../writing.js';
 import { groupName, needsDirective } from './names.js';
@@ -24,9 +25,15 @@ import { useText } from './use-texts.js';
 import { formEdits, controlEdits } from './markup-edits.js';
 import { classEdits } from './class-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
+import { selectorEdits } from './selectors.js';
 
 /** Writes a form whose controls are built in the class: a group there, its name on the form, a control's name on each element. */
-export function writeModelDriven(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
+export function writeModelDriven(
+  model: FormModel,
+  context: WriteContext,
+  component: AngularComponent,
+  load: LoadScript,
+): RewritePlan {
   const interop = versionOf('@angular/core', model.file, context);
   // a control outside of the group is no part of its values
   const apart = model.controls.some(({ binding }) => binding?.standalone);
@@ -73,6 +80,7 @@ export function writeModelDriven(model: FormModel, context: WriteContext, compon
     ...useEdits({ ...model, uses: placedUses(model.uses, model) }, context, (use) => useText(use, draft), ledger),
     ...formEdits(draft, ledger),
     ...model.controls.flatMap((control) => controlEdits(control, draft, ledger)),
+    ...selectorEdits(draft, load, ledger),
     ...classEdits(draft, conditional, ledger),
     ...wideningEdits(model, nullable, context, component),
   ];

@@ -23,6 +23,8 @@ export function isBinding(name: TemplateName, draft: Draft): boolean {
   const { attribute } = name;
   if (!attribute) return false;
   if (attribute.name === 'ngModel' || attribute === draft.feed) return true;
+  // it keeps the controls of one row apart from those of the others
+  if (attribute.name === 'ngModelGroup' && name.variable !== undefined) return true;
   return attribute.name === 'ngModelChange' && isPlainChange(attribute, draft);
 }
 

@@ -1,5 +1,5 @@
 import type { NodePath } from '@babel/traverse';
-import { spanOfNode, type Code } from '../../form/code.js';
+import { spanOfNode, type Code, type Span } from '../../form/code.js';
 import type { Field, RowList, ValueKind } from '../../form/model.js';
 import type { RowPlace, Use } from '../../form/uses.js';
 import type { TypeInFile } from '../../source/type-members.js';
@@ -126,12 +126,25 @@ function placedUse(
   if (!next) {
     if (chain.ending.kind !== 'plain' && chain.ending.kind !== 'spread' && chain.ending.kind !== 'shorthand')
       return rows.unclear(chain, 'the row is replaced as a whole');
-    rows.add({ ...fieldUse(here, `${list.field}[]`, count), row });
+    rows.add({
+      ...fieldUse(here, `${list.field}[]`, count),
+      row: row.kind === 'at' && mayBeNone(path) ? { ...row, mayMiss: true } : row,
+    });
     return;
   }
   if (next.computed || next.call) return rows.unclear(chain, 'which value of the row is meant is not clear');
   if (!list.keys.has(next.key)) list.keys.set(next.key, { type: undefined, optional: false, bound: undefined });
   rows.add({ ...fieldUse(here, `${list.field}[].${next.key}`, count + 1), row });
+}
+
+/** Whether the author expects that there is no such row: `const last = lines[lines.length - 1]; last?.kilos`. */
+function mayBeNone(path: NodePath | undefined): boolean {
+  const declarator = path?.findParent((one) => one.isVariableDeclarator() || one.isStatement());
+  const id = declarator?.isVariableDeclarator() ? (declarator.get('id') as NodePath) : undefined;
+  const references = id?.isIdentifier() ? id.scope.getBinding(id.node.name)?.referencePaths : undefined;
+  return (
+    references?.some((one) => one.parentPath?.isOptionalMemberExpression() === true && one.key === 'object') === true
+  );
 }
 
 const lookingMethods =
@@ -227,7 +240,36 @@ function wholeListUse(chain: Chain, count: number, list: FoundList, rows: RowsRe
     if (compared === index) return rows.add({ ...base, change: { kind: 'remove', at } });
     if (compared === item) return rows.add({ ...base, change: { kind: 'remove-row', row: at } });
   }
+  const other = rowToldBy(list, escaped, value, rows.site);
+  if (other !== undefined) {
+    const start = ending.value.start + other.at;
+    return rows.add({ ...base, change: { kind: 'remove-row', row: code(start, start + other.name.length) } });
+  }
   rows.add({ ...base, change: { kind: 'replace', values: code(ending.value.start, ending.value.end) } });
+}
+
+/**
+ * The row that a list is kept without, where the key that tells it is the one by which a loop tells rows apart:
+ * `legs.filter((other) => other.id !== leg.id)`.
+ */
+function rowToldBy(
+  { loops }: FoundList,
+  own: string,
+  value: string,
+  { component }: AngularSite,
+): { name: string; at: number } | undefined {
+  const kept = new RegExp(
+    `^${own}\\.filter\\(\\s*\\(?\\s*(\\w+)\\s*\\)?\\s*=>\\s*(\\w+)\\.(\\w+)\\s*!==?\\s*(\\w+)\\.(\\w+)\\s*\\)$`,
+  ).exec(value);
+  const [, item, left, key, right, otherKey] = kept ?? [];
+  if (!item || !left || !right || key === undefined || key !== otherKey || (left === item) === (right === item))
+    return undefined;
+  const { place } = component.template;
+  const isTold = loops.some(({ variable, list }) =>
+    new RegExp(`^[^{]*;\\s*track\\s+${variable.name}\\.${key}\\s*[;)]`).test(place.text.slice(list.end - place.base)),
+  );
+  const name = left === item ? right : left;
+  return isTold ? { name, at: value.indexOf(`${name}.${key}`, value.indexOf('=>')) } : undefined;
 }
 
 /** The fields of a list's rows. */
@@ -279,6 +321,21 @@ export function modelList(list: FoundList, site: AngularSite): RowList {
       index,
       indexAt,
     })),
-    attributes: [],
+    attributes: rowGroups(list, site),
   };
+}
+
+/** Attributes that only keep the controls of one row apart from those of the others: `[ngModelGroup]="'leg' + leg.id"`. */
+function rowGroups({ loops }: FoundList, { elements, component }: AngularSite): Span[] {
+  const { file } = component.template.place;
+  const isRow = (element: TemplateElement): boolean => {
+    for (let view: TemplateElement['view'] | undefined = element.view; view; view = view.parent)
+      if (loops.some(({ variable }) => variable.view === view)) return true;
+    return false;
+  };
+  return elements.filter(isRow).flatMap(({ attributes, references }) => {
+    const isAsked = references.some(({ exportAs }) => exportAs === 'ngModelGroup');
+    const own = attributes.find(({ name, kind }) => name === 'ngModelGroup' && kind === 'property');
+    return own && !isAsked ? [{ file, start: own.start, end: own.end }] : [];
+  });
 }

@@ -61,7 +61,13 @@ function piecesOf({ plan, files }: PlannedStep): Piece[] {
     return edits.map(({ start, end, text }) => {
       const from = start + moved;
       moved += text.length - (end - start);
-      return { removed: touching(old, start, end), written: touching(now, from, from + text.length) };
+      // what is put into a text leaves all of it there
+      const grows = (token: PlacedToken): boolean =>
+        token.kind === 'text' && start === end && token.start < start && token.end > end;
+      return {
+        removed: touching(old, start, end).filter((token) => !grows(token)),
+        written: touching(now, from, from + text.length),
+      };
     });
   });
 }
