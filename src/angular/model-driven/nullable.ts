@@ -4,6 +4,7 @@ import { isRowField, rowFieldParts, type FormModel } from '../../form/model.js';
 import type { ResetUse } from '../../form/uses.js';
 import { placeByHand, type WriteContext } from '../../form/writing.js';
 import { writtenType } from '../class-reading.js';
+import { comesAnew } from '../coming-anew.js';
 import type { AngularComponent } from '../component.js';
 import type { FileEdit } from '../writing.js';
 
@@ -46,23 +47,11 @@ export function nullableFields(model: FormModel, context: WriteContext, componen
     for (const { name } of named)
       if (
         !keys.has(name.split(/[.[]/)[0] ?? name) &&
-        !(isRowField(name) && comesAnew(rowFieldParts(name).list, use, model, context))
+        !(isRowField(name) && comesAnew(rowFieldParts(name).list, use, model, context.text(use.span.file)))
       )
         nullable.add(name);
   }
   return nullable;
-}
-
-/** Whether a list is exchanged right in front of a reset, or right behind it: nobody sees what the reset leaves in its rows. */
-function comesAnew(list: string, reset: ResetUse, { uses }: FormModel, context: WriteContext): boolean {
-  const text = context.text(reset.span.file);
-  return uses.some((use) => {
-    const isAll = use.kind === 'set-all' && !use.merge;
-    const isList = use.kind === 'change-rows' && use.list === list && /^(?:replace|clear)$/.test(use.change.kind);
-    if ((!isAll && !isList) || use.span.file !== reset.span.file) return false;
-    const [first, second] = use.span.start < reset.span.start ? [use, reset] : [reset, use];
-    return /^[\s;]*$/.test(text.slice(first.span.end, second.span.start));
-  });
 }
 
 function holdsNull(type: string | undefined): boolean {

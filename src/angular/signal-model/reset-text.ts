@@ -5,6 +5,7 @@ import { broughtByReset, isRowField, type Field } from '../../form/model.js';
 import type { ResetUse } from '../../form/uses.js';
 import { indentAt } from '../../source/style.js';
 import { initialObject } from '../class-reading.js';
+import { comesAnew } from '../coming-anew.js';
 import { isInTemplate } from '../use-edits.js';
 import { valuesText } from '../values-text.js';
 import { isConstant, mayBeNull, type SignalDraft } from './draft.js';
@@ -32,6 +33,10 @@ export function resetText(use: ResetUse, draft: SignalDraft): string | undefined
   const known = new Set(fields.map(({ name }) => name));
   if ([...parts.keys()].some((name) => !known.has(name))) return undefined;
   const isList = ({ kind }: Field): boolean => kind === 'list of rows';
+  if (given !== undefined && behindNewRows(use, fields, parts, draft)) {
+    const own = `${isInTemplate(use.span, draft.component) ? '' : 'this.'}${draft.values}()`;
+    return `{ ...${own}, ${given.slice(1).trimStart()}`;
+  }
   // an array of controls keeps as many rows as it has, whatever it is given
   if (draft.model.approach === 'model-driven' && fields.some((field) => isList(field) && parts.has(field.name)))
     return undefined;
@@ -51,6 +56,26 @@ export function resetText(use: ResetUse, draft: SignalDraft): string | undefined
     context,
     indentAt(text, use.span.start),
     use.span.end - text.lastIndexOf('\n', use.span.start),
+  );
+}
+
+/** Whether a reset gives every value but the rows, which were exchanged right in front of it. */
+function behindNewRows(
+  use: ResetUse,
+  fields: readonly Field[],
+  parts: ReadonlyMap<string, string>,
+  { model, context }: SignalDraft,
+): boolean {
+  const isList = ({ kind }: Field): boolean => kind === 'list of rows';
+  const text = context.text(use.span.file);
+  return (
+    model.approach === 'template-driven' &&
+    fields.some(isList) &&
+    fields.every((field) =>
+      isList(field)
+        ? !parts.has(field.name) && comesAnew(field.name, use, model, text, 'in front')
+        : parts.has(field.name),
+    )
   );
 }
 
@@ -83,8 +108,9 @@ function madeAnew(given: string): t.Expression | undefined {
   return parseExpression(given, { plugins: ['typescript'] });
 }
 
-/** Whether values are laid over the form's own ones: `{ ...this.model(), town }`. */
+/** Whether values are the form's own, or laid over these: `{ ...this.model(), town }`. */
 function overOwn(given: string, { values, fields }: SignalDraft): boolean {
+  if (new RegExp(`^(?:this\\.)?${values}\\(\\)$`).test(given)) return true;
   const flat = fields.every(({ name }) => !name.includes('.') && !isRowField(name));
   const inner = new RegExp(`^\\{\\s*\\.\\.\\.(?:this\\.)?${values}\\(\\),([\\s\\S]*)\\}$`).exec(given)?.[1];
   const parts = inner === undefined ? undefined : givenParts(`{${inner}}`);

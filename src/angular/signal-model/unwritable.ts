@@ -1,3 +1,4 @@
+import { codeText } from '../../form/code-text.js';
 import { spanOfNode } from '../../form/code.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Control } from '../../form/model.js';
@@ -99,6 +100,13 @@ function isGiven(use: Use, draft: SignalDraft): boolean {
   );
 }
 
+/** Whether code only gives members constants, so that it does not matter which value a field has by then. */
+function looksAtNothing(code: string): boolean {
+  const constant = /(?:'[^']*'|"[^"]*"|-?\d+|true|false|null|undefined)/.source;
+  const statement = new RegExp(`^\\s*\\w+(?:\\s*=\\s*${constant}|\\.set\\(${constant}\\))\\s*$`);
+  return code.split(';').every((one) => one.trim() === '' || statement.test(one));
+}
+
 const native = /^(input|select|textarea)$/;
 
 function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
@@ -112,8 +120,12 @@ function whyNotBound(control: Control, draft: SignalDraft): string | undefined {
   if (inRow !== undefined) return inRow;
   if (binding?.updateOn) return 'it takes what was typed later than a field does';
   const at = elementAt(draft.component, control.span.start);
-  const listens = at !== undefined && attributeOf(at, 'input', 'event') !== undefined;
-  if (listens || (binding?.changed.length && binding.event === 'input'))
+  const listener = at && attributeOf(at, 'input', 'event');
+  const onKeys = [
+    ...(listener ? [listener.value ?? ''] : []),
+    ...(binding?.event === 'input' ? binding.changed.map(({ code }) => codeText(code, draft.printer)) : []),
+  ];
+  if (!onKeys.every(looksAtNothing))
     return 'code runs on each key, and would run before the field takes what was typed';
   const switching = binding?.disabled?.usableWhile;
   const late = switching?.again && isSetByClass(switching.of, draft.model);
