@@ -13,12 +13,18 @@ export function comesAnew(
   text: string,
   only?: 'in front',
 ): boolean {
+  // changes of the same form may stand between
+  const between = (start: number, end: number): string =>
+    uses
+      .filter(({ kind, span }) => /^(?:set|change)/.test(kind) && span.file === reset.span.file)
+      .filter(({ span }) => span.start >= start && span.end <= end)
+      .reduce((left, { span }) => left.replace(text.slice(span.start, span.end), ''), text.slice(start, end));
   return uses.some((use) => {
     const isAll = use.kind === 'set-all' && !use.merge;
     const isList = use.kind === 'change-rows' && use.list === list && /^(?:replace|clear)$/.test(use.change.kind);
     if ((!isAll && !isList) || use.span.file !== reset.span.file) return false;
     const isInFront = use.span.start < reset.span.start;
     const [first, second] = isInFront ? [use, reset] : [reset, use];
-    return (isInFront || only === undefined) && /^[\s;]*$/.test(text.slice(first.span.end, second.span.start));
+    return (isInFront || only === undefined) && /^[\s;]*$/.test(between(first.span.end, second.span.start));
   });
 }

@@ -22,8 +22,11 @@ export function typeOfValues(
 ): TypeText | undefined {
   if (type) return { text: textAt(script, type), script };
   const value = signalArgument(model)?.value;
-  const named = t.isIdentifier(value)
-    ? value.name
+  // `signal({ ...empty })` holds what the constant does
+  const [spread, ...more] = t.isObjectExpression(value) ? value.properties : [];
+  const copied = t.isSpreadElement(spread) && !more.length && t.isIdentifier(spread.argument) ? spread.argument : value;
+  const named = t.isIdentifier(copied)
+    ? copied.name
     : t.isCallExpression(value) && t.isIdentifier(value.callee)
       ? value.callee.name
       : undefined;

@@ -2,7 +2,9 @@ import { placeByHand } from '../../form/writing.js';
 import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import { isRowField, rowFieldParts, type Control, type RowList } from '../../form/model.js';
-import { type ChangeRowsUse, type RowPlace, type SetAllUse } from '../../form/uses.js';
+import { type ChangeRowsUse, type ResetUse, type RowPlace, type SetAllUse } from '../../form/uses.js';
+import { comesAnew } from '../coming-anew.js';
+import { isInTemplate } from '../use-edits.js';
 import { accessText, attributeRemoval, type FileEdit } from '../writing.js';
 import { rowTypeText } from '../made-row.js';
 import type { TemplateDraft } from './draft.js';
@@ -109,7 +111,7 @@ export function rowEdits(draft: TemplateDraft): FileEdit[] {
 export function rowTrouble(draft: TemplateDraft): LedgerEntry[] {
   const { model, context } = draft;
   const entries: LedgerEntry[] = [];
-  const reset = model.uses.find((use) => use.kind === 'reset' && use.of === undefined);
+  const reset = model.uses.find((use): use is ResetUse => use.kind === 'reset' && use.of === undefined);
   for (const field of model.fields) {
     if (!isRowField(field.name)) continue;
     if (field.type === undefined)
@@ -119,7 +121,11 @@ export function rowTrouble(draft: TemplateDraft): LedgerEntry[] {
         what: field.name,
         why: 'the type of this value of a row is not told here; write it behind the control, as in FormControl<number>',
       });
-    if (reset && field.resets === 'initial')
+    const { list } = rowFieldParts(field.name);
+    const isKnown =
+      reset &&
+      (rowsBack(list, reset, draft) !== undefined || comesAnew(list, reset, model, context.text(reset.span.file)));
+    if (reset && field.resets === 'initial' && !isKnown)
       entries.push({
         entry: 'by-hand',
         span: reset.span,
@@ -157,6 +163,30 @@ export function rowTrouble(draft: TemplateDraft): LedgerEntry[] {
   }
   return entries;
 }
+
+/**
+ * The statement that puts the rows of a list back to what each was built with, where that is the same for all and written
+ * out; the reset itself leaves them null.
+ */
+export function rowsBack(list: string, reset: ResetUse, draft: TemplateDraft): string | undefined {
+  const { model, context, component } = draft;
+  const own = model.fields.filter(({ name }) => isRowField(name) && rowFieldParts(name).list === list);
+  if (!own.some(({ resets }) => resets === 'initial') || isInTemplate(reset.span, component)) return undefined;
+  const values = own.map((field) => ({
+    key: rowFieldParts(field.name).key,
+    value: field.resets === 'null' ? 'null' : field.initial.text,
+  }));
+  const isPlain = values.every(({ key, value }) => /^[\w$]+$/.test(key) && constant.test(value));
+  const text = context.text(reset.span.file);
+  const isStatement =
+    /(?:^|[\n;{}])\s*$/.test(text.slice(0, reset.span.start)) && /^\s*[;\n}]/.test(text.slice(reset.span.end));
+  if (!isPlain || !isStatement) return undefined;
+  const row = model.lists?.find(({ field }) => field === list)?.item.replace(/\W/g, '') || 'row';
+  const pairs = values.map(({ key, value }) => `${key}: ${value}`).join(', ');
+  return `for (const ${row} of ${listText(list, false, draft)}) Object.assign(${row}, { ${pairs} })`;
+}
+
+const constant = /^(?:'[^']*'|"[^"]*"|-?[\d.]+|true|false|null)$/;
 
 /** Whether all values are set without touching rows: none are given, or every list was exchanged just before. */
 function leavesRows(use: SetAllUse, { model, context }: TemplateDraft): boolean {

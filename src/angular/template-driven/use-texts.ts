@@ -12,7 +12,7 @@ import { keyed, textOfUse } from '../use-texts.js';
 import { isFlat } from '../spare-code.js';
 import { throughForm } from './names.js';
 import { madeRowText } from '../made-row.js';
-import { changeRowsText, copiedList, listText, rowValueText } from './rows-text.js';
+import { changeRowsText, copiedList, listText, rowValueText, rowsBack } from './rows-text.js';
 import { valuesText } from '../values-text.js';
 import { type TemplateDraft, valueText, formText, controlText, givenName } from './draft.js';
 
@@ -26,7 +26,7 @@ export function useText(use: Use, draft: TemplateDraft): string | undefined {
       'read-all': (one, inTemplate) => allText(one, inTemplate, draft),
       set: (one, inTemplate) => setText(one, inTemplate, draft),
       'set-all': (one) => setAllText(one, draft),
-      reset: (one, inTemplate) => resetText(one, inTemplate, draft),
+      reset: (one, inTemplate) => [resetText(one, inTemplate, draft), ...rowsBackTexts(one, draft)].join(''),
       ask: (one, inTemplate) => askText(one, inTemplate, draft),
       rows: ({ list }, inTemplate) => listText(list, inTemplate, draft),
       'change-rows': (one, inTemplate) => changeRowsText(one, inTemplate, draft),
@@ -45,16 +45,19 @@ function allText(use: ReadAllUse, inTemplate: boolean, draft: TemplateDraft): st
   const own = `${inTemplate ? '' : 'this.'}${draft.values}`;
   if (inTemplate || use.spread === true) return use.key === undefined ? own : `${use.key}: ${own}`;
   const text = context.text(use.span.file);
-  const taken = /(\}\s*=\s*|JSON\.stringify\(\s*)$/.test(text.slice(Math.max(0, use.span.start - 40), use.span.start));
-  if (taken) return own;
-  const nested = [
-    ...new Set(
-      model.fields
-        .filter(({ name }) => name.includes('.') && !isRowField(name))
-        .map(({ name }) => name.split('.')[0] ?? ''),
-    ),
-  ];
-  const lists = (model.lists ?? []).filter(({ field }) => !field.includes('.'));
+  const before = text.slice(Math.max(0, use.span.start - 400), use.span.start);
+  if (/JSON\.stringify\(\s*$/.test(before)) return own;
+  const pattern = /\{([^{}]*)\}\s*=\s*$/.exec(before)?.[1];
+  const names = pattern?.split(',').map((part) => part.trim().split(/[\s:=]/)[0] ?? '');
+  const isTaken = (name: string): boolean =>
+    names === undefined || names.includes(name) || names.some((one) => one.startsWith('...'));
+  const groups = model.fields
+    .filter(({ name }) => name.includes('.') && !isRowField(name))
+    .map(({ name }) => name.split('.')[0] ?? '');
+  const nested = [...new Set(groups)].filter(isTaken);
+  const lists = (model.lists ?? []).filter(({ field }) => !field.includes('.') && isTaken(field));
+  // a group or a list that is taken out goes on changing with the form
+  if (pattern !== undefined && !nested.length && !lists.length) return own;
   const rows = lists.map((list) => `, ${list.field}: ${copiedList(list, own)}`).join('');
   return `{ ...${own}${rows}${nested.map((key) => `, ${key}: { ...${own}${accessText(key)} }`).join('')} }`;
 }
@@ -111,6 +114,17 @@ function resetText(use: ResetUse, inTemplate: boolean, draft: TemplateDraft): st
     return `${formAt}.${method}(${given})`;
   const rest = inner === undefined ? `...${given}` : inner;
   return `${formAt}.${method}({ ...${start}${rest === '' ? '' : `, ${rest}`} })`;
+}
+
+/** Statements behind a reset that put rows back, each on a line of its own. */
+function rowsBackTexts(use: ResetUse, draft: TemplateDraft): string[] {
+  if (use.of !== undefined) return [];
+  const { style } = draft.context;
+  const indent = indentAt(draft.context.text(use.span.file), use.span.start);
+  return (draft.model.lists ?? []).flatMap(({ field }) => {
+    const back = rowsBack(field, use, draft);
+    return back === undefined ? [] : [`${style.semicolon || ';'}${style.newline}${indent}${back}`];
+  });
 }
 
 /** Whether a method of the class, a function or a constant gives a value for every field. */

@@ -377,12 +377,28 @@ function isOver({ properties }: t.ObjectExpression): boolean {
   );
 }
 
-/** Whether an object only copies groups: `{ ...entry, place: { ...entry.place } }`. */
+/** Whether an object only copies groups and rows: `{ ...entry, place: { ...entry.place } }`. */
 function copies({ properties }: t.ObjectExpression): boolean {
   return properties.every(
-    (one) =>
-      t.isSpreadElement(one) ||
-      (t.isObjectProperty(one) && t.isObjectExpression(one.value) && t.isSpreadElement(one.value.properties[0])),
+    (one) => t.isSpreadElement(one) || (t.isObjectProperty(one) && (isCopyOfOne(one.value) || isCopyOfRows(one.value))),
+  );
+}
+
+function isCopyOfOne(node: t.Node): boolean {
+  return t.isObjectExpression(node) && t.isSpreadElement(node.properties[0]);
+}
+
+/** `entry.lines.map((line) => ({ ...line }))` */
+function isCopyOfRows(node: t.Node): boolean {
+  const [fn] = t.isCallExpression(node) ? node.arguments : [];
+  return (
+    t.isCallExpression(node) &&
+    t.isMemberExpression(node.callee) &&
+    t.isIdentifier(node.callee.property, { name: 'map' }) &&
+    t.isArrowFunctionExpression(fn) &&
+    t.isObjectExpression(fn.body) &&
+    fn.body.properties.length === 1 &&
+    isCopyOfOne(fn.body)
   );
 }
 
