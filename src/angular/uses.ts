@@ -190,6 +190,11 @@ function watchUse({ chain, where, text }: Reading, count: number, of: string | u
   return { kind: 'watch', of, code: codeOf(chain.file, callback), statement, where, span: statement };
 }
 
+/** Whether the options of a change keep it from those who follow the field: `{ emitEvent: false }`. */
+function isQuiet(option: { start: number; end: number } | undefined, { text }: Reading): boolean {
+  return option !== undefined && /^\{\s*emitEvent:\s*false,?\s*\}$/.test(text.slice(option.start, option.end));
+}
+
 /**
  * What is asked of a control's object: its value is read or set, it is reset, or it tells its status.
  * @param count how many links stand for the object
@@ -202,9 +207,7 @@ export function controlUse(reading: Reading, count: number, field: string): Use 
   if (next && !next.call && /^(value|viewModel)$/.test(name ?? '')) return fieldUse(reading, field, count + 1);
   if (next?.call && name === 'getRawValue') return fieldUse(reading, field, count + 1);
   const [only, ...more] = next?.call?.arguments ?? [];
-  const [option] = more;
-  const quiet =
-    option !== undefined && /^\{\s*emitEvent:\s*false\s*\}$/.test(reading.text.slice(option.start, option.end));
+  const quiet = isQuiet(more[0], reading);
   if (
     next?.call &&
     /^(setValue|patchValue)$/.test(name ?? '') &&
@@ -276,9 +279,13 @@ export function formUse(
     if (found) return { ...fieldUse(reading, found.name, at + 1), field: found.name } as Use;
     return allUse(reading, at + 1, next.key === 'value' ? 'shown' : 'held');
   }
+  const isSet = next?.key === 'setValue' || next?.key === 'patchValue';
+  const quiet = next?.call?.arguments.length === 2 && isQuiet(next.call.arguments[1], reading);
+  if (!found && next?.call && isSet && (quiet || next.call.arguments.length <= 1)) {
+    const set = callUse(reading, next, () => ({ kind: 'set-all', merge: next.key === 'patchValue' }));
+    return quiet && set.kind === 'set-all' ? { ...set, quiet } : set;
+  }
   if (!found && next?.call && next.call.arguments.length <= 1) {
-    if (next.key === 'setValue' || next.key === 'patchValue')
-      return callUse(reading, next, () => ({ kind: 'set-all', merge: next.key === 'patchValue' }));
     if (next.key === 'reset' || next.key === 'resetForm')
       return callUse(reading, next, () => ({
         kind: 'reset',

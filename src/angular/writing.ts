@@ -97,8 +97,16 @@ export function spareDeclarations(script: Script, edits: readonly Edit[], ledger
   }
 }
 
+/** Edits without what is only put into a declaration that goes. */
+export function outsideOfGone<One extends Edit>(edits: readonly One[]): One[] {
+  const gone = edits.filter(({ start, end, text }) => text === '' && end > start);
+  return edits.filter(
+    (edit) => edit.start < edit.end || !gone.some(({ start, end }) => start < edit.start && end > edit.end),
+  );
+}
+
 function spareOnce(script: Script, edits: readonly Edit[], ledger: LedgerEntry[]): Edit[] {
-  const result = withoutComments(applyEdits(script.text, edits));
+  const result = withoutComments(applyEdits(script.text, outsideOfGone(edits)));
   const before = withoutComments(script.text);
   return script.ast.program.body.flatMap((node) => {
     const named =
@@ -311,7 +319,7 @@ export function importsAfter(
 ): FileEdit[] {
   const { script } = component;
   const all = [...(listed?.edits ?? [])];
-  const own = (file: string): FileEdit[] => [...edits, ...all].filter((edit) => edit.file === file);
+  const own = (file: string): FileEdit[] => outsideOfGone([...edits, ...all].filter((edit) => edit.file === file));
   if (ledger)
     all.push(...spareDeclarations(script, own(script.file), ledger).map((edit) => ({ file: script.file, ...edit })));
   const scripts = new Set([script, ...(listed ? [listed.script] : [])]);

@@ -169,6 +169,8 @@ export interface SetAllUse extends UseBase {
   /** The new values, or a function of the ones before. */
   code: Code;
   merge: boolean;
+  /** Nothing that follows the fields is told of it. */
+  quiet?: boolean;
   /** Why it is told only as a whole, not field by field. */
   why?: string;
   /**

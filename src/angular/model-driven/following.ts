@@ -3,6 +3,8 @@ import { codeText } from '../../form/code-text.js';
 import type { LedgerEntry } from '../../form/ledger.js';
 import type { Code, Hole } from '../../form/code.js';
 import type { Control, FormModel } from '../../form/model.js';
+import { placeByHand } from '../../form/writing.js';
+import type { AngularComponent } from '../component.js';
 import { codeOf } from '../class-reading.js';
 import { accessText, behindProperties, type FileEdit } from '../writing.js';
 import type { ConditionalField } from './conditional.js';
@@ -22,9 +24,19 @@ export function isFollowed(control: Control, model: FormModel): boolean {
   });
 }
 
-/** Handlers that cannot move into the class: they speak of variables of the template. */
+/** Handlers that cannot move into the class, and changes that would set them off. */
 export function unfollowable(draft: ModelDraft): LedgerEntry[] {
   const { model, component } = draft;
+  const loud = draft.followed.size > 0 && (draft.rows.length > 0 || draft.signal !== undefined);
+  const all = loud ? model.uses.filter((use) => use.kind === 'set-all') : [];
+  const heard = all.map(({ span }) =>
+    placeByHand(span, draft.context, 'it sets what code follows, which would run then as well'),
+  );
+  return [...heard, ...unmovable(model, component, draft)];
+}
+
+/** Handlers that speak of variables of the template. */
+function unmovable(model: FormModel, component: AngularComponent, draft: ModelDraft): LedgerEntry[] {
   return model.controls
     .filter(({ field }) => draft.followed.has(field))
     .flatMap(({ binding }) => binding?.changed ?? [])

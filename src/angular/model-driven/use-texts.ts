@@ -60,7 +60,9 @@ function setAllText(use: SetAllUse, inTemplate: boolean, draft: ModelDraft): str
   const value = codeText(use.code, draft.printer);
   if (draft.rows.length && !use.merge) return setRowsText(use, value, draft);
   const full = isFullObject(use, draft);
-  return `${formText(inTemplate, draft)}.${!use.merge && full ? 'setValue' : 'patchValue'}(${value})`;
+  // code that follows a control runs when a person changes it, and not when the class does
+  const quiet = draft.followed.size ? ', { emitEvent: false }' : '';
+  return `${formText(inTemplate, draft)}.${!use.merge && full ? 'setValue' : 'patchValue'}(${value}${quiet})`;
 }
 
 /** Whether an object literal gives every field a value. */

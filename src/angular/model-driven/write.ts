@@ -13,7 +13,7 @@ import { useEdits } from '../use-edits.js';
 import { writtenType } from '../class-reading.js';
 import type { LoadScript } from '../../source/project-files.js';
 import type { AngularComponent } from '../component.js';
-import type { FileEdit } from '../writing.js';
+import { outsideOfGone, type FileEdit } from '../writing.js';
 import { groupName, needsDirective } from './names.js';
 import { conditionalFields } from './conditional.js';
 import { isUnusable } from './first-state.js';
@@ -108,8 +108,9 @@ export function writeModelDriven(
       what: `member ${other.name}`,
       why: other.why,
     });
+  const files = new Set(edits.map(({ file }) => file));
   return {
-    edits,
+    edits: [...files].flatMap((name) => outsideOfGone(edits.filter(({ file }) => file === name))),
     creates: besideOnce(model.file, unusable ? [unusableWhile] : [], context),
     deletes: [],
     dependencies: [],

@@ -8,6 +8,7 @@ import { behindProperties, memberIndent, type FileEdit } from '../writing.js';
 import { interfaceText, startDeclaration, typesAreTold, valuesText } from '../values-text.js';
 import { calledMethod, watchName } from './handler-names.js';
 import { type TemplateDraft } from './draft.js';
+import { streamLines } from './streams.js';
 
 /** A member for rules that no attribute states. */
 export function memberOfRules(key: string, async: boolean, draft: TemplateDraft): string {
@@ -51,6 +52,7 @@ export function classEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdi
       `@ViewChild(${quote(draft.form)}${isRoot ? ', { static: true }' : ''}) private readonly ${draft.form}!: NgForm${style.semicolon}`,
     );
   }
+  lines.push(...streamLines(draft));
   for (const list of draft.ruleMembers.values())
     for (const { member, codes } of list)
       lines.push(`protected readonly ${member} = [${codes.join(', ')}]${style.semicolon}`);

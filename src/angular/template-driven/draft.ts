@@ -23,6 +23,8 @@ export interface TemplateDraft {
   controls: ControlNames;
   printer: CodePrinter;
   /** Rules that no attribute states, by field or by the path of a group: the member that holds them. */
+  /** Members that tell the changes of fields, by field. */
+  streams: Map<string, string>;
   ruleMembers: Map<string, { member: string; directive: OwnDirective; codes: string[] }[]>;
 }
 

@@ -9,6 +9,7 @@ import { memberOfRules } from './class-edits.js';
 import { rowNameText, rowValueText } from './rows-text.js';
 import { type TemplateDraft, valueText } from './draft.js';
 import { calledMethod, takesValue, watchName } from './handler-names.js';
+import { streamAttribute } from './streams.js';
 
 /** Edits of the form's element: the group is bound, what only the old approach needed goes. */
 export function formEdits(draft: TemplateDraft, ledger: LedgerEntry[]): FileEdit[] {
@@ -114,6 +115,7 @@ export function controlEdits(control: Control, index: number, draft: TemplateDra
   for (const use of model.uses)
     if (use.kind === 'watch' && use.of === control.field)
       parts.push(`(ngModelChange)="${handlerText(use, control.field, draft)}"`);
+  parts.push(...streamAttribute(control.field, draft));
   for (const rule of model.rules) {
     if (rule.of !== undefined || rule.fields[0] !== control.field) continue;
     const stated = ruleAttribute(rule, draft);

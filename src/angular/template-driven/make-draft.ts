@@ -30,6 +30,7 @@ export function draftOf(model: FormModel, context: WriteContext, component: Angu
       use: (use) => useText(use, draft),
       hole: (hole) => (hole.kind === 'text' ? hole.text : undefined),
     },
+    streams: new Map(),
     ruleMembers: new Map(),
   };
   return draft;

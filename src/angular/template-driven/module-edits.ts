@@ -44,6 +44,7 @@ export function importAndModuleEdits(
   const wanted = (folder: string): Record<string, string[]> => ({
     '@angular/core': ['ViewChild'],
     '@angular/forms': ['FormsModule', 'NgForm', 'Validators'],
+    rxjs: draft.streams.size ? ['Subject'] : [],
     ...Object.fromEntries(
       directives.map(({ fileName, className }) => [
         specifierFrom(folder, path.join(path.dirname(model.file), fileName)),

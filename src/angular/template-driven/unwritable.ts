@@ -5,6 +5,7 @@ import { placeByHand } from '../../form/writing.js';
 import { rowTrouble } from './rows-text.js';
 import type { TemplateDraft } from './draft.js';
 import { lateAnswers } from './late-answers.js';
+import { isStream, streamEntries } from './streams.js';
 
 /** What keeps the form from becoming template-driven. */
 export function unwritable(draft: TemplateDraft): LedgerEntry[] {
@@ -16,6 +17,7 @@ export function unwritable(draft: TemplateDraft): LedgerEntry[] {
     ...untypedFields(draft),
     ...lateAnswers(draft),
     ...loosePaths(model),
+    ...streamEntries(draft),
   ];
   for (const { binding } of model.controls)
     if (binding?.disabled?.usableWhile?.again)
@@ -35,14 +37,14 @@ export function unwritable(draft: TemplateDraft): LedgerEntry[] {
     const trouble = use.kind === 'set-all' && use.merge ? whyNotMerged(use, draft) : undefined;
     if (trouble !== undefined) entries.push({ entry: 'by-hand', span: use.span, what, why: trouble });
     const early = use.where === 'effect';
-    if (early && (use.kind === 'ask' || use.kind === 'reset'))
+    if (early && ((use.kind === 'ask' && !isStream(use)) || use.kind === 'reset'))
       entries.push({
         entry: 'by-hand',
         span: use.span,
         what,
         why: 'the controls of a template are not there yet when this runs',
       });
-    if (use.kind === 'ask' && /^(valueChanges|statusChanges|events)$/.test(use.member ?? ''))
+    if (use.kind === 'ask' && !isStream(use) && /^(valueChanges|statusChanges|events)$/.test(use.member ?? ''))
       entries.push({
         entry: 'by-hand',
         span: use.span,
@@ -162,6 +164,6 @@ function programmatic(field: string | undefined, model: FormModel): boolean {
   return model.uses.some(
     (use) =>
       (use.kind === 'set' && use.quiet !== true && use.assignments.some((one) => one.field === field)) ||
-      use.kind === 'set-all',
+      (use.kind === 'set-all' && use.quiet !== true),
   );
 }

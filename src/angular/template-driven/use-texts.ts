@@ -14,6 +14,7 @@ import { throughForm } from './names.js';
 import { madeRowText } from '../made-row.js';
 import { changeRowsText, copiedList, listText, rowValueText, rowsBack } from './rows-text.js';
 import { valuesText } from '../values-text.js';
+import { isStream, streamText, toldText } from './streams.js';
 import { type TemplateDraft, valueText, formText, controlText, givenName } from './draft.js';
 
 /** What takes the place of a use of the form; undefined where its text stays. */
@@ -24,10 +25,13 @@ export function useText(use: Use, draft: TemplateDraft): string | undefined {
       read: ({ key, field, row }, inTemplate) =>
         keyed(key, row ? rowValueText(field, row, inTemplate, draft) : valueText(field, inTemplate, draft)),
       'read-all': (one, inTemplate) => allText(one, inTemplate, draft),
-      set: (one, inTemplate) => setText(one, inTemplate, draft),
-      'set-all': (one) => setAllText(one, draft),
+      set(one, inTemplate) {
+        const text = setText(one, inTemplate, draft);
+        return text === undefined ? undefined : `${text}${toldText(one, draft)}`;
+      },
+      'set-all': (one) => `${setAllText(one, draft)}${toldText(one, draft)}`,
       reset: (one, inTemplate) => [resetText(one, inTemplate, draft), ...rowsBackTexts(one, draft)].join(''),
-      ask: (one, inTemplate) => askText(one, inTemplate, draft),
+      ask: (one, inTemplate) => (isStream(one) ? streamText(one, draft) : askText(one, inTemplate, draft)),
       rows: ({ list }, inTemplate) => listText(list, inTemplate, draft),
       'change-rows': (one, inTemplate) => changeRowsText(one, inTemplate, draft),
       'make-row': (one) => madeRowText(one, draft),
@@ -103,6 +107,15 @@ function resetText(use: ResetUse, inTemplate: boolean, draft: TemplateDraft): st
     return `${controlText(use.of, inTemplate, use.span, draft)}.reset(${value})`;
   }
   const method = use.clearsSubmitted ? 'resetForm' : 'reset';
+  // what is given no value a template's form leaves null by itself
+  const isBare = given === undefined || /^\{[\s\S]*\}$/.test(given);
+  if (
+    isBare &&
+    model.fields.length &&
+    !model.lists?.length &&
+    model.fields.every((field) => resetValue(field) === 'null')
+  )
+    return `${formAt}.${method}(${given ?? ''})`;
   const start = startText(use, draft);
   if (given === undefined) return `${formAt}.${method}(${start})`;
   const inner = /^\{\s*([\s\S]*?),?\s*\}$/.exec(given)?.[1];

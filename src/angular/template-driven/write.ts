@@ -11,10 +11,12 @@ import { unwritable } from './unwritable.js';
 import { useText } from './use-texts.js';
 import { formEdits, findRuleMembers, controlEdits } from './form-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
+import { withStreams } from './streams.js';
 import { besideOnce } from '../written-once.js';
 
 /** Writes a form whose template holds `ngModel` controls and whose class holds a plain object of values. */
-export function writeTemplateDriven(model: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
+export function writeTemplateDriven(read: FormModel, context: WriteContext, component: AngularComponent): RewritePlan {
+  const model = withStreams(read, context);
   const byHand = unclearEntries(model);
   const draft = draftOf(model, context, component);
   byHand.push(...unwritable(draft));

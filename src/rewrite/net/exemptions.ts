@@ -34,6 +34,10 @@ export function exemptions(step: PlannedStep): Exempt {
   const bound = boundAttributes(step);
   const within = (token: PlacedToken, spans: readonly Span[]): boolean => spans.some((span) => holds(span, token));
   const fieldNames = new Set(model.fields.flatMap(({ name }) => name.split(/[.[\]]+/)));
+  const results = files.map(({ after }) => after ?? '').join('\n');
+  const typesSaid = new Set(
+    model.fields.flatMap(({ type }) => (type !== undefined && results.includes(`: ${type}`) ? [type] : [])),
+  );
   const texts = files.map(({ file, before }) => (before === null ? '' : sources.text(file))).join('\n');
   const payload = payloadNames(step, wiring);
   const actionName = remembered((value) => isActionName(value, texts));
@@ -61,6 +65,8 @@ export function exemptions(step: PlannedStep): Exempt {
     if (kind === 'operator' && words.operators.has(value) && isWiring(token, sources.text(token.file), verbatim))
       return true;
     if (kind === 'cast' && isPageCast(token, words, sources.text(token.file))) return true;
+    // the type that a start is given is said of its value in the result
+    if (kind === 'cast' && typesSaid.has(value) && within(token, declared.concat(stateLines))) return true;
     if (kind === 'text' && (fieldNames.has(value) || words.texts.has(value) || actionName(value))) return true;
     if (within(token, takenOver)) return true;
     if (within(token, idle) || within(token, wiring.holes)) return true;
