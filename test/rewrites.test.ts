@@ -598,3 +598,31 @@ export default function HiveTally({ onMove }) {
     expect(text).toMatch(/hives: e\.target\.value,\s*last: e\.target\.name/);
   });
 });
+
+describe('a change of values that are computed from one another', () => {
+  const swap = `import { useState } from 'react';
+export function PlotSwap({ onSwap }: { onSwap(mine: string, theirs: string, rows: number): void }) {
+  const [swap, setSwap] = useState({ mine: '', theirs: '', rows: 1, total: 2 });
+  const turn = () => setSwap((s) => ({ ...s, mine: s.theirs, theirs: s.mine }));
+  function grow(by: number) {
+    setSwap((s) => ({ ...s, rows: s.rows + by, total: (s.rows + by) * 2 }));
+  }
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); onSwap(swap.mine, swap.theirs, swap.rows); }}>
+      <input value={swap.mine} onChange={(e) => setSwap({ ...swap, mine: e.target.value })} />
+      <button type="button" onClick={turn}>Turn</button>
+      <input value={swap.theirs} onChange={(e) => setSwap({ ...swap, theirs: e.target.value })} />
+      <button type="button" onClick={() => grow(1)}>{swap.total}</button>
+      <button>Swap</button>
+    </form>
+  );
+}
+`;
+
+  it('is one action of a reducer', async () => {
+    const text = await after('PlotSwap.tsx', swap, 'reducer');
+    expect(text).toContain('return { ...state, mine: state.theirs, theirs: state.mine };');
+    expect(text).toContain('return { ...state, rows: state.rows + action.by, total: (state.rows + action.by) * 2 };');
+    expect(text).toContain("{ type: 'rowsAndTotalUpdated'; by: number }");
+  });
+});

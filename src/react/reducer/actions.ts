@@ -1,7 +1,8 @@
 import { codeText, type CodePrinter } from '../../form/code-text.js';
-import type { Field, FormModel } from '../../form/model.js';
+import { fieldNamed, type Field, type FormModel } from '../../form/model.js';
 import type { Hole } from '../../form/code.js';
 import type { NewValue, SetUse } from '../../form/uses.js';
+import { pascal } from '../form-names.js';
 
 /** An action that computes a field's value from its previous one. */
 export interface ComputedAction {
@@ -11,6 +12,8 @@ export interface ComputedAction {
   /** What the reducer does: an expression for the field's value, or statements that return the next state. */
   expression: string | undefined;
   statements: string | undefined;
+  /** The next state, where several fields are computed from one another. */
+  state?: string;
   /** Nothing may render again when the value stays the same. */
   guarded: boolean;
 }
@@ -31,6 +34,8 @@ export interface ActionCollector {
   readonly list: readonly ComputedAction[];
   /** The action for a change, the same one for the same arithmetic; the payload's arguments are those of this change. */
   actionFor(field: Field, value: FromPrevious, use: SetUse): ComputedAction;
+  /** The action for a change of several fields at once; undefined where a part of it cannot live in the reducer. */
+  actionForAll(use: SetUse): ComputedAction | undefined;
 }
 
 type FromPrevious = Extract<NewValue, { kind: 'from-previous' }>;
@@ -62,7 +67,51 @@ export function actionCollector(model: FormModel, printer: CodePrinter): ActionC
       list.push(action);
       return action;
     },
+    actionForAll(use) {
+      const made = togetherMoved(use, model, printer);
+      if (!made) return undefined;
+      const twin = list.find((known) => known.state === made.state);
+      if (twin) return { ...twin, payload: made.payload };
+      const [first = '', ...others] = use.assignments.map(({ field }) => field);
+      const type = freeType(`${first}${others.map((name) => `And${pascal(name)}`).join('')}Updated`);
+      const action = { ...made, field: first, type, guarded: false, expression: undefined, statements: undefined };
+      list.push(action);
+      return action;
+    },
   };
+}
+
+/** A change of several fields as one expression for the next state: `{ ...state, from: state.to, to: state.from }`. */
+function togetherMoved(
+  { assignments, repeats }: SetUse,
+  model: FormModel,
+  printer: CodePrinter,
+): { state: string; payload: ComputedAction['payload'] } | undefined {
+  if (repeats) return undefined;
+  const payload: ComputedAction['payload'] = [];
+  const parts: string[] = [];
+  for (const { field, value } of assignments) {
+    const own = fieldNamed(model, field);
+    if (value.kind === 'from-previous') {
+      const moved = movedArithmetic(own, value, model, printer);
+      if (moved?.expression === undefined) return undefined;
+      for (const one of moved.payload) {
+        const known = payload.find(({ name }) => name === one.name);
+        if (known && known.argument !== one.argument) return undefined;
+        if (!known) payload.push(one);
+      }
+      parts.push(`${field}: ${moved.expression}`);
+    } else if (
+      value.kind === 'value' &&
+      value.operator === undefined &&
+      (own.type !== undefined || !model.typescript)
+    ) {
+      if (payload.some(({ name }) => name === field)) return undefined;
+      payload.push({ name: field, type: own.type ?? '', argument: codeText(value.code, printer) });
+      parts.push(`${field}: action.${field}`);
+    } else return undefined;
+  }
+  return { state: `{ ...state, ${parts.join(', ')} }`, payload };
 }
 
 /** Arithmetic that can live in the reducer; undefined where a value it needs has no type that could be written. */

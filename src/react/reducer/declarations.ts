@@ -118,7 +118,8 @@ function reducerText(draft: ReducerDraft): string {
   }
   for (const action of actions.list) {
     const { field } = action;
-    if (action.statements !== undefined) add(action.type, [indented(action.statements, step.repeat(3))], true);
+    if (action.state !== undefined) add(action.type, [`return ${given}${action.state}${end}`]);
+    else if (action.statements !== undefined) add(action.type, [indented(action.statements, step.repeat(3))], true);
     else if (action.guarded) {
       add(
         action.type,

@@ -79,10 +79,20 @@ function changeGroup(draft: ReducerDraft, values: Item[]): Group {
   };
 }
 
+/** Whether a change computes a value from another one that changes with it, so that it cannot be several actions. */
+export function isEntangled(use: SetUse): boolean {
+  const changed = use.assignments.map(({ field }) => field);
+  return use.assignments.some(
+    ({ field, value }) =>
+      value.kind === 'from-previous' && value.reads.some((read) => read !== field && changed.includes(read)),
+  );
+}
+
 /** A change of several values, some of them computed from the ones before: each of these is an action of its own. */
 export function separate(use: SetUse): SetUse[] | undefined {
   const computed = use.assignments.filter(({ value }) => value.kind === 'from-previous');
   if (use.whole || !computed.length || use.assignments.length < 2 || use.resetsAll) return undefined;
+  if (isEntangled(use)) return undefined;
   const rest = use.assignments.filter(({ value }) => value.kind !== 'from-previous');
   const parts = [...(rest.length ? [rest] : []), ...computed.map((one) => [one])];
   return parts.map((assignments) => ({ ...use, assignments, statement: undefined, arrowBody: false }));
@@ -164,8 +174,13 @@ function actionGroup(uses: readonly SetUse[], draft: ReducerDraft): Group {
     draft.needs.reset = true;
     return { open: '{', close: '}', items: [{ lead: 'type: ', value: str(draft, 'reset') }] };
   }
-  if (assignment.value.kind === 'from-previous') {
-    const action = draft.actions.actionFor(field, assignment.value, first);
+  const isTogether = uses.length === 1 && isEntangled(first);
+  if (isTogether || assignment.value.kind === 'from-previous') {
+    const together = isTogether ? draft.actions.actionForAll(first) : undefined;
+    const action =
+      together ??
+      (assignment.value.kind === 'from-previous' ? draft.actions.actionFor(field, assignment.value, first) : undefined);
+    if (!action) throw new Error('values that are computed from one another have no action');
     const items = [
       { lead: 'type: ', value: str(draft, action.type) },
       ...action.payload.map(({ name, argument }) => property(name, argument)),

@@ -16,7 +16,7 @@ import { untypedFields } from '../untyped-fields.js';
 import { retiredDeclarations, retiredEntries, retireOldState } from '../old-state.js';
 import { declarationsText } from './declarations.js';
 import { type ReducerDraft, namesFor } from './draft.js';
-import { textOfUse, separate, startsAttributeLine, runText } from './dispatches.js';
+import { isEntangled, textOfUse, startsAttributeLine, runText } from './dispatches.js';
 import { stableName, handlerText } from './handed-setters.js';
 
 /**
@@ -26,7 +26,7 @@ import { stableName, handlerText } from './handed-setters.js';
 export function writeReducer(model: FormModel, context: WriteContext): RewritePlan {
   const script = context.script(model.file);
   const ledger: LedgerEntry[] = [];
-  const byHand = [...unwritable(model), ...untoldStart(model, context), ...entangled(model, context)];
+  const byHand = [...unwritable(model), ...untoldStart(model, context)];
   if (byHand.length) return { edits: [], creates: [], deletes: [], ledger: byHand, dependencies: [] };
 
   const printer: CodePrinter = {
@@ -44,6 +44,8 @@ export function writeReducer(model: FormModel, context: WriteContext): RewritePl
     needs: { changed: false, reset: false, named: false, replaced: false, updated: false, guardedFields: [] },
   };
   const useText = (use: Use): string | undefined => textOfUse(use, draft);
+  const apart = entangled(draft);
+  if (apart.length) return { edits: [], creates: [], deletes: [], ledger: apart, dependencies: [] };
 
   const runs = changeRuns(model, script.text);
   const edits: RewritePlan['edits'] = [];
@@ -161,15 +163,10 @@ export function placed(use: Use, text: string, draft: ReducerDraft): RewritePlan
 }
 
 /** Changes that cannot be told apart: a value is computed from another one that changes with it. */
-function entangled(model: FormModel, context: WriteContext): LedgerEntry[] {
+function entangled({ model, context, printer }: ReducerDraft): LedgerEntry[] {
   return model.uses.flatMap((use): LedgerEntry[] => {
-    if (use.kind !== 'set' || !separate(use)) return [];
-    const changed = use.assignments.map(({ field }) => field);
-    const mixed = use.assignments.some(
-      ({ field, value }) =>
-        value.kind === 'from-previous' && value.reads.some((read) => read !== field && changed.includes(read)),
-    );
-    if (!mixed) return [];
+    if (use.kind !== 'set' || use.whole || use.resetsAll || !isEntangled(use)) return [];
+    if (actionCollector(model, printer).actionForAll(use)) return [];
     return [placeByHand(use.span, context, 'values are computed from one another in one step here')];
   });
 }
