@@ -279,17 +279,19 @@ function wholesOf(model: FormModel): Place[] {
 }
 
 /** What the page did by itself has to be done now: each control gives its value, and a reset reaches all of them. */
-function takenFromPage({ before, after, textAfter }: TwoModels, match: FormMatch): Caught[] {
+function takenFromPage({ before, after, textBefore, textAfter }: TwoModels, match: FormMatch): Caught[] {
   const now = changesOf(after, textAfter, match.nameBefore);
   const starts = new Map(after.fields.map((field) => [match.nameBefore(field.name), startOf(field)]));
   const resets = now.filter(({ field, value }) => value === starts.get(field));
+  // without a reset of the page the author puts single controls back
+  const isReset = before.files.some((file) => /\breset\b/.test(textBefore(file)));
   const countOf = (name: string): number => resets.filter(({ field }) => field === name).length;
   const most = Math.max(0, ...before.controls.map(({ field }) => countOf(field)));
   return before.controls.flatMap(({ field, span }): Caught[] => {
     const own = now.filter((change) => change.field === field);
     if (match.field(field) && !own.some((change) => change.value !== starts.get(field)))
       return [caught(span, field, `nothing would take in what is typed for ${field}`)];
-    return resets.length > 1 && countOf(field) < most && starts.get(field) !== undefined
+    return isReset && resets.length > 1 && countOf(field) < most && starts.get(field) !== undefined
       ? [caught(span, field, `a reset would leave ${field} out`)]
       : [];
   });
