@@ -180,10 +180,20 @@ export function rowsBack(list: string, reset: ResetUse, draft: TemplateDraft): s
   const text = context.text(reset.span.file);
   const isStatement =
     /(?:^|[\n;{}])\s*$/.test(text.slice(0, reset.span.start)) && /^\s*[;\n}]/.test(text.slice(reset.span.end));
-  if (!isPlain || !isStatement) return undefined;
+  if (!isPlain || !isStatement || isHandedOn(list, draft)) return undefined;
   const row = model.lists?.find(({ field }) => field === list)?.item.replace(/\W/g, '') || 'row';
   const pairs = values.map(({ key, value }) => `${key}: ${value}`).join(', ');
   return `for (const ${row} of ${listText(list, false, draft)}) Object.assign(${row}, { ${pairs} })`;
+}
+
+/** Whether the class hands the rows of a list on as they are: who got them would see them change. */
+function isHandedOn(list: string, { model, context, component }: TemplateDraft): boolean {
+  return model.uses.some(({ kind, span, ...use }) => {
+    if (kind !== 'read' || !('field' in use) || isInTemplate(span, component)) return false;
+    if (use.field !== list && use.field !== `${list}[]`) return false;
+    const rest = context.text(span.file).slice(span.end);
+    return !/^\s*[?!]?\.\s*(?:reduce|map|some|every|findIndex|join|length)\b/.test(rest);
+  });
 }
 
 const constant = /^(?:'[^']*'|"[^"]*"|-?[\d.]+|true|false|null)$/;
