@@ -3,7 +3,7 @@ import * as t from '@babel/types';
 import type { LoadScript } from '../source/project-files.js';
 import { samplerWith } from '../source/sample-values.js';
 import { parseScript, type Script } from '../source/script.js';
-import { traverse } from '../source/traverse.js';
+import { walk } from '../source/traverse.js';
 import { decoratorNamed, literalText as textOf, memberDecorator, propertyOf } from './decorators.js';
 import { applyEdits, type Edit } from '../source/edits.js';
 
@@ -59,7 +59,7 @@ function sampleFor(member: t.Node, script: Script, load: LoadScript): string {
  */
 export function angularComponents(script: Script, load: LoadScript): ComponentSource[] {
   const found: ComponentSource[] = [];
-  traverse(script.ast, {
+  walk(script.program, {
     Class(path) {
       const metadata = decoratorNamed(path.node, 'Component');
       if (!metadata || !path.node.id) return;
@@ -107,7 +107,7 @@ export function runnableAngular(
   const edits: Edit[] = [];
   const wanted = new Set<string>();
   let problem: string | undefined;
-  traverse(parsed.script.ast, {
+  walk(parsed.script.program, {
     Class(path) {
       for (const name of ['Component', 'Directive', 'Injectable', 'NgModule', 'Pipe']) {
         const metadata = decoratorNamed(path.node, name);

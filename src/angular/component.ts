@@ -2,7 +2,7 @@ import path from 'node:path';
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../source/script.js';
-import { traverse } from '../source/traverse.js';
+import { walk } from '../source/traverse.js';
 import type { Workspace } from '../source/workspace.js';
 import { decoratorNamed, literalText, propertyOf } from './decorators.js';
 import { listIn, moduleDeclaring, type ImportsHome } from './module.js';
@@ -65,7 +65,7 @@ function problemAt(script: Script, className: string, node: t.Node, reason: stri
 /** Finds the components of a file and reads their templates. */
 export function componentsOfScript(script: Script, workspace: Workspace): ComponentResult[] {
   const found: ComponentResult[] = [];
-  traverse(script.ast, {
+  walk(script.program, {
     Class(classPath) {
       const metadata = decoratorNamed(classPath.node, 'Component');
       if (metadata) found.push(readComponent(classPath, metadata, script, workspace));
@@ -165,7 +165,7 @@ function membersOf(classPath: NodePath<t.Class>): Map<string, Member> {
       }
     }
   }
-  classPath.traverse({
+  walk(classPath, {
     ThisExpression(self) {
       const parent = self.parentPath;
       if (parent.isMemberExpression() && self.key === 'object') {

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import * as t from '@babel/types';
 import { parseScript, type Script } from '../source/script.js';
-import { traverse } from '../source/traverse.js';
+import { walk } from '../source/traverse.js';
 import type { Workspace } from '../source/workspace.js';
 import { declarationNamed } from '../source/type-members.js';
 import { loadingFrom } from '../source/project-files.js';
@@ -42,7 +42,7 @@ export function moduleDeclaring(className: string, file: string, workspace: Work
 
 function declaringHome(script: Script, className: string, workspace: Workspace): ImportsHome | undefined {
   let home: ImportsHome | undefined;
-  traverse(script.ast, {
+  walk(script.program, {
     Class(classPath) {
       const metadata = decoratorNamed(classPath.node, 'NgModule');
       const declared = metadata ? propertyOf(metadata, 'declarations') : undefined;

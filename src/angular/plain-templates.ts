@@ -1,6 +1,6 @@
 import * as t from '@babel/types';
 import { parseScript } from '../source/script.js';
-import { traverse } from '../source/traverse.js';
+import { walk } from '../source/traverse.js';
 import type { ReadResult, Workspace } from '../source/workspace.js';
 import { decoratorNamed, propertyOf } from './decorators.js';
 
@@ -22,7 +22,7 @@ function inlineTemplates(text: string): Place[] {
   const parsed = parseScript('component.ts', text);
   const places: Place[] = [];
   if (!parsed.ok) return places;
-  traverse(parsed.script.ast, {
+  walk(parsed.script.program, {
     Class({ node }) {
       const metadata = decoratorNamed(node, 'Component');
       const template = metadata && propertyOf(metadata, 'template');

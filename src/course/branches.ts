@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import type { StepBranch } from '../form/life.js';
 import { textAt, type Arm, type FlowEvent } from './flow.js';
 import type { CourseGuide } from './cell.js';
+import { walk } from '../source/traverse.js';
 
 /** The events of a submit, each with the branch it belongs to. */
 export interface Branched {
@@ -93,7 +94,7 @@ function answerNames(send: NodePath): string[] {
 
 function readsName(path: NodePath, name: string): boolean {
   let found = path.isIdentifier({ name });
-  path.traverse({
+  walk(path, {
     Identifier(inner) {
       if (inner.node.name === name) found = true;
     },

@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { functionAround } from './components.js';
+import { walk } from '../source/traverse.js';
 
 /** Adds the variables that an expression depends on, followed through constants of the component. */
 function addVariables(path: NodePath, found: Set<unknown>, depth = 0): void {
@@ -14,7 +15,7 @@ function addVariables(path: NodePath, found: Set<unknown>, depth = 0): void {
     if (binding.constant && init?.node && !init.isFunction()) addVariables(init, found, depth + 1);
   };
   visit(path);
-  path.traverse({ Identifier: visit });
+  walk(path, { Identifier: visit });
 }
 
 /** Whether a branch does nothing but end its function. */
@@ -29,7 +30,7 @@ function onlyReturns(node: t.Node): boolean {
  */
 export function blockingVariables(component: NodePath): Set<unknown> {
   const found = new Set<unknown>();
-  component.traverse({
+  walk(component, {
     JSXAttribute(attribute) {
       const value = attribute.get('value');
       if (!t.isJSXIdentifier(attribute.node.name, { name: 'disabled' }) || !value.isJSXExpressionContainer()) return;

@@ -4,6 +4,7 @@ import { spanOfNode, type Code, type Hole, type Span } from '../form/code.js';
 import type { NewValue } from '../form/uses.js';
 import type { ExpressionTypes } from '../source/expression-types.js';
 import type { FunctionPath } from './components.js';
+import { walk } from '../source/traverse.js';
 
 /** The span of a path in its file. */
 export function spanOf(file: string, path: { node: t.Node }): Span {
@@ -75,7 +76,7 @@ export function capturedHoles(root: NodePath, skip: (binding: Binding) => boolea
     if (path.isReferencedIdentifier()) add(path);
   };
   if (root.isIdentifier()) visit(root);
-  root.traverse({ Identifier: visit });
+  walk(root, { Identifier: visit });
   return holes;
 }
 
@@ -160,7 +161,7 @@ function returnsOf(
 ): Hole[] | undefined {
   const returned: Hole[] = [];
   let odd = false;
-  fn.traverse({
+  walk(fn, {
     Function(path) {
       path.skip();
     },

@@ -1,7 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../source/script.js';
-import { traverse } from '../source/traverse.js';
+import { walk } from '../source/traverse.js';
 
 export type FunctionPath = NodePath<t.FunctionDeclaration | t.FunctionExpression | t.ArrowFunctionExpression>;
 
@@ -27,7 +27,7 @@ function isFunction(path: NodePath): path is FunctionPath {
 /** Whether a function itself, not one inside it, holds JSX. */
 function rendersJsx(path: FunctionPath): boolean {
   let found = false;
-  path.traverse({
+  walk(path, {
     JSXElement(inner) {
       found = true;
       inner.stop();
@@ -59,7 +59,7 @@ function nameOf(path: FunctionPath, file: string): string | undefined {
 /** Finds the components of a file in the order in which they stand. Functions inside a component are part of it. */
 export function componentsOf(script: Script): Component[] {
   const found: Component[] = [];
-  traverse(script.ast, {
+  walk(script.program, {
     Function(path) {
       if (!isFunction(path)) return;
       const name = nameOf(path, script.file);

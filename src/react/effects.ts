@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { walk } from '../source/traverse.js';
 
 /** Code whose value may be another one by the time React asks for it. */
 export const fleeting = /currentTarget|\.current\b|\.files\b|\bawait\b|\bnew Date\b|\bDate\.now|\brandom|\+\+|--/;
@@ -24,7 +25,7 @@ export function mayHaveEffects(path: NodePath, depth = 0): boolean {
     found ||= hasOwnEffect(inner, depth);
   };
   visit(path);
-  path.traverse({ enter: visit });
+  walk(path, { enter: visit });
   return found;
 }
 

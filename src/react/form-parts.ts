@@ -13,6 +13,7 @@ import { attribute, changedBy, shownBy, type JsxAttribute, type JsxControl } fro
 import { plainWiring } from './plain-wiring.js';
 import { helpedControl } from './spread-helpers.js';
 import { changedFields, shownField, type Lens } from './value-tracing.js';
+import { walk } from '../source/traverse.js';
 
 /** Kind of value that a control edits. */
 export function kindOf(control: JsxControl, type: string | undefined): ValueKind {
@@ -37,7 +38,7 @@ export function kindOfType(type: string | undefined): ValueKind {
 /** The argument that a handler gives a field, where it is more than the event's own value. */
 function wayInOf(fn: FunctionPath | undefined, script: Script, lens: Lens, field: string): string | undefined {
   let found: string | undefined;
-  fn?.traverse({
+  walk(fn, {
     CallExpression(call) {
       const callee = call.get('callee');
       const argument = call.node.arguments[0];
@@ -217,6 +218,6 @@ export function fieldsRead(path: NodePath, lens: Lens): string[] {
     if (field !== undefined && !found.includes(field)) found.push(field);
   };
   visit(path);
-  path.traverse({ Identifier: visit, MemberExpression: visit });
+  walk(path, { Identifier: visit, MemberExpression: visit });
   return found;
 }

@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { functionOf, type Component, type FunctionPath } from './components.js';
 import { attribute, attributesOf, captionOf, tagOf, type JsxAttribute } from './jsx-controls.js';
+import { walk } from '../source/traverse.js';
 
 /** The part of a component that one form takes. */
 export interface FormRegion {
@@ -42,7 +43,7 @@ function handlerName(handed: JsxAttribute | undefined): string | undefined {
 /** The `<form>` elements of a component; a component without one gives an empty list. */
 export function formElementsOf(component: Component): FormRegion[] {
   const regions: FormRegion[] = [];
-  component.path.traverse({
+  walk(component.path, {
     JSXElement(element) {
       if (!isFormTag(tagOf(element)) && !rendersForm(element)) return;
       const attributes = attributesOf(element);
@@ -65,7 +66,7 @@ export function clicksOf(root: NodePath): {
   handler: FunctionPath | undefined;
 }[] {
   const found: ReturnType<typeof clicksOf> = [];
-  root.traverse({
+  walk(root, {
     JSXElement(element) {
       const click = attributesOf(element).find((candidate) =>
         /^on(Click|Press|PointerUp|MouseUp|MouseDown)$/.test(candidate.name),

@@ -14,6 +14,7 @@ import { spanOf } from './code.js';
 import { earliest, isIn, momentInHook, momentOf, momentOfFunction, type Moment } from './rule-moments.js';
 import { holderOf, type Lens } from './value-tracing.js';
 import { type RuleFunction, type RuleSite, ruleFunctions } from './rule-functions.js';
+import { walk } from '../source/traverse.js';
 
 /** How a reader's own lens tells rules from other code. */
 export function ruleLens(
@@ -73,7 +74,7 @@ export function rulesInCode(site: RuleSite, functions: readonly RuleFunction[] =
 function isAnswer({ at, key }: StatedRule, { fn }: RuleFunction): boolean {
   if (key !== undefined || !fn.node.async) return false;
   let waited: number | undefined;
-  fn.traverse({
+  walk(fn, {
     Function: (inner) => inner.skip(),
     AwaitExpression(path) {
       waited ??= path.node.start ?? 0;
@@ -159,7 +160,7 @@ function rulesWhileRendering({ component, script, lens }: RuleSite): StatedRule[
 /** Whether a statement of a component ends it early. */
 function returns(statement: NodePath): boolean {
   let found = false;
-  statement.traverse({
+  walk(statement, {
     Function: (inner) => inner.skip(),
     ReturnStatement() {
       found = true;
@@ -195,7 +196,7 @@ function rulesBesideMessages(
   blocking: ReadonlySet<unknown>,
 ): StatedRule[] {
   const found: StatedRule[] = [];
-  body.traverse({
+  walk(body, {
     JSXExpressionContainer(container) {
       const value = container.get('expression') as NodePath;
       if (!value.isLogicalExpression({ operator: '&&' })) return;

@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { walk } from '../source/traverse.js';
 
 /** The name of what a reference was imported as: `useState` for `import { useState as useLocal }`. */
 function importedName(path: NodePath<t.Identifier>): { module: string; name: string } | undefined {
@@ -74,7 +75,7 @@ export function calledImport(call: NodePath<t.CallExpression>): { module: string
 /** The calls of what a module gives, inside of a function, with the names that it has there. */
 export function callsOf(fn: NodePath, module: string): { call: NodePath<t.CallExpression>; name: string }[] {
   const found: { call: NodePath<t.CallExpression>; name: string }[] = [];
-  fn.traverse({
+  walk(fn, {
     CallExpression(call) {
       const made = calledImport(call);
       if (made?.module === module) found.push({ call, name: made.name });

@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { walk } from '../source/traverse.js';
 
 /** An attribute of a JSX element. `value` is what stands between the braces or quotes; undefined for a bare attribute. */
 export interface JsxAttribute {
@@ -106,7 +107,7 @@ export function captionOf(element: NodePath<t.JSXElement>): string | undefined {
 
 function labelsById(root: NodePath, text: string): Map<string, string> {
   const labels = new Map<string, string>();
-  root.traverse({
+  walk(root, {
     JSXElement(element) {
       const target = attributesOf(element).find((candidate) => candidate.name === 'htmlFor');
       const words = tidy(visibleText(element.node));
@@ -138,7 +139,7 @@ export function controlsIn(root: NodePath, text: string, ownValueNames: readonly
   const labels = labelsById(root, text);
   const valueNames = [...valueAttributes, ...ownValueNames];
   const found: JsxControl[] = [];
-  root.traverse({
+  walk(root, {
     JSXElement(element) {
       const tag = tagOf(element);
       const attributes = attributesOf(element);

@@ -6,6 +6,7 @@ import type { Script } from '../source/script.js';
 import type { FormSite, Recognised } from './approach.js';
 import { calledImport, importOfTag } from './hook-calls.js';
 import { attributesOf, controlsIn, tagOf } from './jsx-controls.js';
+import { walk } from '../source/traverse.js';
 
 /** What marks a form of an npm package. */
 export interface LibraryMarks {
@@ -50,7 +51,7 @@ function madeIn({ component, script, load }: FormSite, { packages, makes }: Libr
   const found: Placed[] = [];
   const isMade = (imported: { module: string; name: string } | undefined): boolean =>
     imported !== undefined && packages.test(imported.module) && makes.test(imported.name);
-  component.path.traverse({
+  walk(component.path, {
     CallExpression(call) {
       if (isMade(calledImport(call))) found.push({ path: call, script });
       else if (t.isIdentifier(call.node.callee) && /^use[A-Z]\w*/.test(call.node.callee.name)) {
@@ -58,7 +59,7 @@ function madeIn({ component, script, load }: FormSite, { packages, makes }: Libr
         const { path: fn } = behindName({ path: call.get('callee') as NodePath, script }, load);
         if (!fn.isFunction() || fn.findParent((outer) => outer === component.path)) return;
         let wraps = false;
-        fn.traverse({
+        walk(fn, {
           CallExpression(inner) {
             wraps ||= isMade(calledImport(inner));
           },
@@ -79,7 +80,7 @@ function kitOf(name: string, script: Script, load: FormSite['load']): { module: 
   const home = taken ? load(script.file, taken.module) : script;
   const local = taken?.name ?? name;
   let made: { module: string; name: string } | undefined;
-  home?.program.traverse({
+  walk(home?.program, {
     VariableDeclarator(declarator) {
       const { id } = declarator.node;
       const init = declarator.get('init') as NodePath;
@@ -186,7 +187,7 @@ function namedIn(root: NodePath, site: FormSite, marks: LibraryMarks): string[] 
     if (isControl) add(attributes.find((attribute) => attribute.name === 'name')?.text);
   };
   if (root.isJSXElement()) look(root);
-  root.traverse({
+  walk(root, {
     JSXElement: look,
     CallExpression(call) {
       const { callee } = call.node;
@@ -212,7 +213,7 @@ function namedIn(root: NodePath, site: FormSite, marks: LibraryMarks): string[] 
 /** Components of the project inside of the form that take part in it. */
 function childrenOf({ component, script, load }: FormSite, { packages }: LibraryMarks): Placed[] {
   const found: Placed[] = [];
-  component.path.traverse({
+  walk(component.path, {
     JSXOpeningElement(opening) {
       const tag = opening.get('name') as NodePath;
       if (!tag.isJSXIdentifier() || !/^[A-Z]/.test(tag.node.name) || found.length > 20) return;
@@ -236,7 +237,7 @@ function childrenOf({ component, script, load }: FormSite, { packages }: Library
             /^(?:form|control|register|methods|formMethods|formik)$/.test(String(one.node.name.name)),
         );
       let takes = given;
-      path.traverse({
+      walk(path, {
         CallExpression(call) {
           const called = calledImport(call);
           if (called && packages.test(called.module) && /Context$|^useController$|^useField$/.test(called.name))

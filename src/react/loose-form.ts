@@ -13,6 +13,7 @@ import { isReactHook } from './hook-calls.js';
 import { changedBy, shownBy, type JsxControl } from './jsx-controls.js';
 import { seenField, seenForm } from './seen-form.js';
 import { rulesAndMessages } from './shown-messages.js';
+import { walk } from '../source/traverse.js';
 
 /** Where the values of a form come from, as far as its controls tell. */
 interface Origin {
@@ -70,7 +71,7 @@ function shownIn(control: JsxControl, component: FunctionPath, site: FormSite): 
     if (named.length) found = { control, origin, path: named };
   };
   look(value);
-  value.traverse({ Identifier: look });
+  walk(value, { Identifier: look });
   return found;
 }
 
@@ -134,14 +135,14 @@ function keptInContext(call: NodePath<t.CallExpression>, { script, load }: FormS
   const { path, script: file } = behindName({ path: call.get('callee') as NodePath, script }, load);
   if (!path.isFunction()) return undefined;
   let takes = false;
-  path.traverse({
+  walk(path, {
     CallExpression(inner) {
       if (isReactHook(inner, 'useContext')) takes = true;
     },
   });
   if (!takes) return undefined;
   let kept: Origin['approach'] | undefined;
-  file.program.traverse({
+  walk(file.program, {
     CallExpression(inner) {
       if (isReactHook(inner, 'useReducer')) kept = 'reducer';
       else if (isReactHook(inner, 'useState')) kept ??= 'object-state';

@@ -2,11 +2,12 @@ import * as t from '@babel/types';
 import type { FormSite } from './approach.js';
 import { isInside } from './form-regions.js';
 import { shownBy } from './jsx-controls.js';
+import { walk } from '../source/traverse.js';
 
 /** Whether a component asks the page for values: form data of an element, an element's controls by name. */
 function asksPage(site: FormSite): boolean {
   let asks = false;
-  site.component.path.traverse({
+  walk(site.component.path, {
     NewExpression({ node }) {
       if (t.isIdentifier(node.callee, { name: 'FormData' }) && node.arguments.length) asks = true;
     },

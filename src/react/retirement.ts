@@ -3,6 +3,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../source/script.js';
 import { wholeLines } from '../source/removal.js';
+import { walk } from '../source/traverse.js';
 
 /** A stretch of text that goes. */
 interface Gone {
@@ -45,7 +46,7 @@ function referencesByName(script: Script): Map<string, Gone[]> {
   for (const [name, binding] of Object.entries(script.program.scope.bindings)) {
     for (const reference of binding.referencePaths) add(name, reference.node);
   }
-  script.program.traverse({
+  walk(script.program, {
     TSTypeReference(path) {
       let name: t.Node = path.node.typeName;
       while (t.isTSQualifiedName(name)) name = name.left;
@@ -111,7 +112,7 @@ function declaredInside(script: Script): Declared[] {
     const references = binding?.referencePaths.map(({ node }) => place(node)) ?? [];
     if (binding?.constant) found.push({ name, statement, exported: false, references });
   };
-  script.program.traverse({
+  walk(script.program, {
     VariableDeclaration(path) {
       const [only, ...more] = path.node.declarations;
       const inBlock = path.parentPath.isBlockStatement();

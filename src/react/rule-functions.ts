@@ -14,6 +14,7 @@ import {
 } from '../rules/meanings.js';
 import { bare, behindName } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
+import { walk } from '../source/traverse.js';
 
 /** A function that states rules, and the rules. */
 export interface RuleFunction {
@@ -54,13 +55,13 @@ export function ruleFunctions(site: RuleSite): RuleFunction[] {
     const rules = rulesOfFunction({ path: fn, script: of }, names, lens);
     if (rules.length) found.set(origin, { fn, script: of, rules, calls: call ? [call] : [], names });
   };
-  component.traverse({
+  walk(component, {
     CallExpression(call) {
       for (const { fn, script: of, origin, given } of calledFunctions(call, site)) add(fn, of, given(fn), call, origin);
     },
   });
   for (const { fn, script: of, origin, names, call } of askedByReducer(site)) add(fn, of, names, call, origin);
-  component.traverse({
+  walk(component, {
     Function(fn) {
       if (
         fn.node !== component.node &&
@@ -89,7 +90,8 @@ function askedByReducer({ reducer, lens }: RuleSite): (Omit<Called, 'given'> & {
   call: NodePath<t.CallExpression>;
 })[] {
   const found: ReturnType<typeof askedByReducer> = [];
-  reducer?.fn.traverse({
+  if (!reducer) return found;
+  walk(reducer.fn, {
     CallExpression(call) {
       const [first] = call.get('arguments') as (NodePath | undefined)[];
       const callee = call.get('callee') as NodePath;

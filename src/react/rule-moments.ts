@@ -4,6 +4,7 @@ import type { Rule } from '../form/rules.js';
 import { behindName } from '../source/behind-names.js';
 import { functionAround } from './components.js';
 import type { RuleFunction, RuleSite } from './rule-functions.js';
+import { walk } from '../source/traverse.js';
 
 export type Moment = Rule['moment'];
 
@@ -53,7 +54,7 @@ export function momentInHook(
   if (!handed || !hook.isFunction()) return 'submit';
   const names = new Set(hook.node.params.flatMap((one) => Object.keys(t.getBindingIdentifiers(one))));
   const found: Moment[] = [];
-  hook.traverse({
+  walk(hook, {
     CallExpression(inner) {
       const called = inner.get('callee') as NodePath;
       const root = called.isMemberExpression() ? called.get('object') : called;

@@ -13,6 +13,7 @@ import {
 } from '../source/sample-values.js';
 import { exportedAs } from './exported-names.js';
 import { componentsOf, type FunctionPath } from './components.js';
+import { walk } from '../source/traverse.js';
 
 /** What a component's file exports it as, and values for its properties, as JavaScript source. */
 export interface SampleComponent {
@@ -64,7 +65,7 @@ function classProps(path: NodePath<t.Class>): SampleComponent['props'] {
       optional: use.optional || known?.optional === true,
     });
   };
-  path.traverse({
+  walk(path, {
     MemberExpression(member) {
       const { object, property } = member.node;
       if (!t.isThisExpression(object) || !t.isIdentifier(property, { name: 'props' })) return;

@@ -7,6 +7,7 @@ import { bare } from '../source/behind-names.js';
 import { spanOf } from './code.js';
 import { errorWords, fieldNamedBy, rulesInCode } from './form-rules.js';
 import { ruleFunctions, type RuleFunction, type RuleSite } from './rule-functions.js';
+import { walk } from '../source/traverse.js';
 
 /** A variable of a component that holds messages. */
 interface Holder {
@@ -28,7 +29,7 @@ function shownMessages(site: RuleSite, functions: readonly RuleFunction[]): Show
   const { component, script, lens } = site;
   const holders = messageHolders(component, functions, lens);
   const found: ShownMessage[] = [];
-  component.traverse({
+  walk(component, {
     Identifier(path) {
       const binding = path.isReferencedIdentifier() ? path.scope.getBinding(path.node.name) : undefined;
       const inside = binding && !holders.has(binding) ? messagesIn(path) : undefined;
@@ -194,7 +195,7 @@ function waitsFor(path: NodePath, place: NodePath, holders: ReadonlyMap<unknown,
       if (!holders.has(inner.scope.getBinding(inner.node.name)) && inner.node.name !== 'undefined') other = true;
     };
     visit(test);
-    test.traverse({ Identifier: visit });
+    walk(test, { Identifier: visit });
     return other;
   });
 }

@@ -9,6 +9,7 @@ import { expandedType, typeMembers, type TypeInFile } from '../source/type-membe
 import type { WriteContext } from '../form/writing.js';
 import { isReactHook } from './hook-calls.js';
 import { statusMembers } from './form-hook/hook-file.js';
+import { walk } from '../source/traverse.js';
 
 /** Status that a form keeps for itself, in the words of the trade. */
 export type StatusRole = 'errors' | 'touched' | 'submitting';
@@ -36,7 +37,7 @@ export function statusVariables(model: FormModel, script: Script): StatusVariabl
   if (model.shared) return [];
   const found: StatusVariable[] = [];
   const known = new Set(model.fields.map(({ name }) => name));
-  script.program.traverse({
+  walk(script.program, {
     VariableDeclaration(statement) {
       const { start, end } = statement.node;
       const [declarator, ...more] = statement.get('declarations');

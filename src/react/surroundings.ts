@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import type { DependUse, Surrounding } from '../form/uses.js';
 import { spanOf } from './code.js';
 import { functionAround, type FunctionPath } from './components.js';
+import { walk } from '../source/traverse.js';
 
 function calleeName(call: NodePath<t.CallExpression>): string {
   const { callee } = call.node;
@@ -48,7 +49,7 @@ export function surroundingOf(path: NodePath, component: FunctionPath, submits: 
 function comesAfter(fn: FunctionPath, path: NodePath, isChange: (call: t.CallExpression) => boolean): boolean {
   const here = path.node.start ?? 0;
   let found = false;
-  fn.traverse({
+  walk(fn, {
     AwaitExpression(inner) {
       if ((inner.node.start ?? 0) < here) found = true;
     },

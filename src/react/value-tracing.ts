@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { functionOf, type FunctionPath } from './components.js';
+import { walk } from '../source/traverse.js';
 
 /** How an approach's reader recognises its own values and changes in expressions. */
 export interface Lens {
@@ -108,7 +109,7 @@ export function changedFields(path: NodePath, lens: Lens, seen = new Set<t.Node>
       if (called && functionOf(inner)) found.push(...changedFields(inner, lens, seen));
     }
   };
-  fn.traverse({ Identifier: visit });
+  walk(fn, { Identifier: visit });
   return [...new Set(found)];
 }
 
@@ -116,7 +117,7 @@ export function changedFields(path: NodePath, lens: Lens, seen = new Set<t.Node>
 export function functionsCalledBy(fn: FunctionPath, within: NodePath, seen: FunctionPath[] = []): FunctionPath[] {
   if (seen.some((known) => known.node === fn.node)) return seen;
   seen.push(fn);
-  fn.traverse({
+  walk(fn, {
     CallExpression(call) {
       const callee = call.get('callee');
       const targets = [callee, ...call.get('arguments')].filter((part) => part.isIdentifier());

@@ -3,6 +3,7 @@ import type { FormModel } from '../form/model.js';
 import type { Span } from '../form/code.js';
 import type { Script } from '../source/script.js';
 import type { Sources } from './sources.js';
+import { walk } from '../source/traverse.js';
 
 /**
  * References to the form's names that nobody accounted for. Whatever a writer forgot becomes an entry left by hand.
@@ -48,7 +49,7 @@ function referencesByDeclaration(script: Script): Map<number, { start: number; e
     start: node.start ?? 0,
     end: node.end ?? 0,
   });
-  script.program.traverse({
+  walk(script.program, {
     Scope(path) {
       for (const binding of Object.values(path.scope.bindings)) {
         const places = [...binding.referencePaths, ...binding.constantViolations].map(place);

@@ -6,6 +6,7 @@ import type { Script } from '../source/script.js';
 import { styleOf } from '../source/style.js';
 import type { Sources } from './sources.js';
 import type { FileChange } from './results.js';
+import { walk } from '../source/traverse.js';
 
 /** A piece of source on one line, cut where it is long. */
 export function oneLine(text: string): string {
@@ -16,7 +17,7 @@ export function oneLine(text: string): string {
 /** Start of the innermost statement around an offset: a comment can stand before it, which it cannot inside markup. */
 function statementStart(script: Script, offset: number): number {
   let start = 0;
-  script.program.traverse({
+  walk(script.program, {
     Statement(path) {
       const holds = (path.node.start ?? 0) <= offset && (path.node.end ?? 0) > offset;
       if (holds && (path.parentPath?.isProgram() === true || path.parentPath?.isBlockStatement() === true))

@@ -14,6 +14,7 @@ import {
   type Names,
   type RuleLens,
 } from './meanings.js';
+import { walk } from '../source/traverse.js';
 
 /** A rule as code states it. */
 export interface StatedRule {
@@ -276,7 +277,7 @@ function fieldsOfTests(tests: readonly Condition[], lens: RuleLens): string[] {
       }
     };
     visit(at.path);
-    at.path.traverse({ Identifier: visit, MemberExpression: visit, OptionalMemberExpression: visit });
+    walk(at.path, { Identifier: visit, MemberExpression: visit, OptionalMemberExpression: visit });
   };
   for (const test of tests) look(test, 0);
   // a whole that one of its members was found of says nothing more

@@ -5,6 +5,7 @@ import { leafFields } from './leaf-fields.js';
 import { findingsOf, type FindingLevels } from '../findings/index.js';
 import type { FindingLevel } from '../findings/finding.js';
 import { lineIndex } from '../source/lines.js';
+import { forgetTrees } from '../source/traverse.js';
 import { isTooDeep, tooDeep } from '../source/depth.js';
 import { diskWorkspace } from '../source/workspace.js';
 
@@ -98,6 +99,8 @@ export async function surveyFile(file: string, settings: SurveySettings): Promis
     // one file must not end the whole survey
     const told = error instanceof Error ? error.message : String(error);
     return { parsed: true, failed: isTooDeep(error) ? tooDeep : `a fault of the tool itself: ${told}`, forms: [] };
+  } finally {
+    forgetTrees();
   }
 }
 

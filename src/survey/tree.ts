@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { setImmediate } from 'node:timers/promises';
 import { diskWorkspace, nearestWith } from '../source/workspace.js';
 import { surveyFile, type FileSurvey, type SurveyedForm, type SurveySettings } from './survey.js';
 
@@ -126,39 +127,51 @@ function factsOf(file: string): { size: number; changed: number } {
   }
 }
 
-const batchSize = 250;
+const batchSize = 50;
 /** Below this many files a worker costs more than it saves. */
 const worthWorkers = 400;
 
+/** The results of files, in their order. This thread reads as well: a worker more would load everything once more. */
 async function surveyAll(files: string[], request: SurveyRequest): Promise<FileSurvey[]> {
   const results: FileSurvey[] = [];
-  if (request.worker === undefined || files.length < worthWorkers) {
-    for (const [index, file] of files.entries()) {
-      results.push(await surveyFile(file, request.settings));
-      if (index % 50 === 49) request.onProgress?.(index + 1, files.length);
+  let next = 0;
+  let done = 0;
+  const through = async (read: (files: string[]) => Promise<FileSurvey[]>): Promise<void> => {
+    while (next < files.length) {
+      const at = next;
+      next += batchSize;
+      const batch = files.slice(at, at + batchSize);
+      for (const [index, result] of (await read(batch)).entries()) results[at + index] = result;
+      done += batch.length;
+      request.onProgress?.(done, files.length);
     }
+  };
+  const here = through(async (batch) => {
+    const read: FileSurvey[] = [];
+    for (const file of batch) {
+      read.push(await surveyFile(file, request.settings));
+      // workers are answered between two files
+      await setImmediate();
+    }
+    return read;
+  });
+  const others = Math.min(3, os.availableParallelism() - 1);
+  if (request.worker === undefined || files.length < worthWorkers || others < 1) {
+    await here;
     return results;
   }
   const { Tinypool } = await import('tinypool');
-  const threads = Math.max(1, Math.min(4, os.availableParallelism()));
   const pool = new Tinypool({
     filename: new URL(`file://${request.worker}`).href,
-    minThreads: threads,
-    maxThreads: threads,
+    minThreads: others,
+    maxThreads: others,
   });
-  const batches: string[][] = [];
-  for (let at = 0; at < files.length; at += batchSize) batches.push(files.slice(at, at + batchSize));
-  let done = 0;
-  const parts = await Promise.all(
-    batches.map(async (batch) => {
-      const part = (await pool.run({ files: batch, settings: request.settings })) as FileSurvey[];
-      done += batch.length;
-      request.onProgress?.(done, files.length);
-      return part;
-    }),
+  const there = Array.from({ length: others }, () =>
+    through(async (batch) => (await pool.run({ files: batch, settings: request.settings })) as FileSurvey[]),
   );
+  await Promise.all([here, ...there]);
   await pool.destroy();
-  return parts.flat();
+  return results;
 }
 
 /** Finds the forms below some paths. Files that cannot be parsed are listed and stop nothing. */

@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { bare } from '../source/behind-names.js';
 import type { ComponentScript } from './holders.js';
+import { walk } from '../source/traverse.js';
 
 /** Calls that hand values to nobody outside of the component. */
 const within =
@@ -29,7 +30,7 @@ export function sendsFrom(handler: string, script: ComponentScript | undefined):
 export function sendsIn(fn: NodePath, script: ComponentScript, depth = 0): boolean {
   if (depth > 3) return false;
   let sends = false;
-  fn.traverse({
+  walk(fn, {
     CallExpression(path) {
       if (sends) return;
       const callee = bare(path.get('callee') as NodePath);

@@ -7,6 +7,7 @@ import { bare, behindName, objectBehind, returnedValue, type Placed } from '../s
 import type { LoadScript } from '../source/project-files.js';
 import { reactiveCopies, startOfMember, type ComponentScript, type Holder } from './holders.js';
 import { boundText, type LocalName, type VueControl } from './template-controls.js';
+import { walk } from '../source/traverse.js';
 
 /** Ways in which a Vue form holds its values, and `library` where a package does. */
 export type HeldBy = 'field-refs' | 'reactive-object' | 'form-wrapper' | 'own-composable' | 'library' | 'markup-only';
@@ -202,7 +203,7 @@ function startInCall(call: Placed, path: readonly string[], load: LoadScript): P
   const fn = behindName({ path: call.path.get('callee') as Placed['path'], script }, load);
   if (!fn.path.isFunction()) return undefined;
   let found: Placed | undefined;
-  fn.path.traverse({
+  walk(fn.path, {
     CallExpression(inner) {
       if (found || !t.isIdentifier(inner.node.callee) || !/^(?:ref|reactive)$/.test(inner.node.callee.name)) return;
       const [first] = inner.get('arguments') as (Placed['path'] | undefined)[];
@@ -251,7 +252,7 @@ export function fieldSet(
     const direct = /^([\w$.]+)\s*=(?!=)/.exec(handler)?.[1];
     const fn = script?.functionNamed(/^[\w$]+/.exec(handler)?.[0] ?? '');
     let target = direct;
-    fn?.traverse({
+    walk(fn, {
       AssignmentExpression(path) {
         target ??= path.get('left').toString();
       },

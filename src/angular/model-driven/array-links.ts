@@ -10,6 +10,7 @@ import { loopsOf, type Loop } from '../rows.js';
 import type { TemplateElement } from '../template-model.js';
 import type { Reading } from '../uses.js';
 import { builtFrom, type BuiltArray, type BuiltControl, type BuiltGroup } from './structure.js';
+import { walk } from '../../source/traverse.js';
 
 /** An array of groups, with everything that builds one of its rows. */
 export interface FoundArray {
@@ -112,7 +113,7 @@ export function foundArrays(
     target.built.push({ group: made, span: spanOfNode(site.component.script.file, path.node), path });
     path.skip();
   };
-  site.component.script.program.traverse({ NewExpression: visit, CallExpression: visit });
+  walk(site.component.script.program, { NewExpression: visit, CallExpression: visit });
   for (const { built, controls } of known)
     for (const child of built[0]?.group.children ?? []) if (child.kind === 'control') controls.set(child.name, child);
   return known;

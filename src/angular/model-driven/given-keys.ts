@@ -5,6 +5,7 @@ import type { Code } from '../../form/code.js';
 import type { SetAllUse } from '../../form/uses.js';
 import { declarationNamed, typeMembers, type TypeInFile } from '../../source/type-members.js';
 import type { AngularSite } from '../form-site.js';
+import { walk } from '../../source/traverse.js';
 
 type GivenKeys = NonNullable<SetAllUse['gives']>;
 
@@ -21,7 +22,7 @@ export function givenKeys(code: Code, site: AngularSite): GivenKeys | undefined 
 function expressionAt({ file, start, end }: Code, { component }: AngularSite): NodePath | undefined {
   if (file !== component.script.file) return undefined;
   let found: NodePath | undefined;
-  component.path.traverse({
+  walk(component.path, {
     Expression(path) {
       if (path.node.start === start && path.node.end === end) found ??= path;
     },

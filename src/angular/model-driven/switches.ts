@@ -3,6 +3,7 @@ import { decidingValue, negated } from '../switched.js';
 import type { Place } from '../template-model.js';
 import { controlPath, type Draft } from './bound-controls.js';
 import type { Switch } from './switch.js';
+import { walk } from '../../source/traverse.js';
 
 /**
  * Finds the statements that do nothing but switch controls on and off by the value of another one:
@@ -10,7 +11,7 @@ import type { Switch } from './switch.js';
  */
 export function findSwitches(draft: Draft): void {
   const { path } = draft.site.component;
-  path.traverse({
+  walk(path, {
     ExpressionStatement(statement) {
       const { expression } = statement.node;
       if (!t.isCallExpression(expression) || expression.arguments.length !== 1) return;

@@ -26,6 +26,7 @@ import { formEdits, controlEdits } from './markup-edits.js';
 import { classEdits } from './class-edits.js';
 import { importAndModuleEdits } from './module-edits.js';
 import { selectorEdits } from './selectors.js';
+import { walk } from '../../source/traverse.js';
 
 /** Writes a form whose controls are built in the class: a group there, its name on the form, a control's name on each element. */
 export function writeModelDriven(
@@ -121,7 +122,7 @@ export function writeModelDriven(
 /** Calls of the class in which code follows signals: `computed(…)`, `effect(…)`. */
 function callsOf(names: readonly string[], { script, path }: AngularComponent): Span[] {
   const spans: Span[] = [];
-  path.traverse({
+  walk(path, {
     CallExpression({ node }) {
       if (t.isIdentifier(node.callee) && names.includes(node.callee.name)) spans.push(spanOfNode(script.file, node));
     },

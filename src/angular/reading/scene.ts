@@ -7,6 +7,7 @@ import type { RunMoment } from '../../form/life.js';
 import type { FormModel } from '../../form/model.js';
 import { bare, type Placed } from '../../source/behind-names.js';
 import type { AngularSite } from '../form-site.js';
+import { walk } from '../../source/traverse.js';
 
 /** A way in which code of the class begins to run. */
 export interface Entry {
@@ -235,6 +236,6 @@ function readsValues(at: Placed, scene: Scene, depth = 0): boolean {
     }
   };
   look(at.path);
-  at.path.traverse({ Identifier: look, MemberExpression: look });
+  walk(at.path, { Identifier: look, MemberExpression: look });
   return found;
 }

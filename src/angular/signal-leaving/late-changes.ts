@@ -5,6 +5,7 @@ import { initialNode } from '../class-reading.js';
 import { leave, type Leaving } from './leaving.js';
 import type { Place } from './places.js';
 import { calledOf, nameOf } from './rule-texts.js';
+import { walk } from '../../source/traverse.js';
 
 /** A change that comes after an answer, where nothing tells the template of it. */
 export function leaveLate({ path, leaving, chain }: Place): void {
@@ -25,7 +26,7 @@ export function leaveLate({ path, leaving, chain }: Place): void {
 /** Whether a function waits for something else than a submit before a place of its own. */
 function isLate(fn: NodePath, at: number, script: Script): boolean {
   let late = false;
-  fn.traverse({
+  walk(fn, {
     Function: (inner) => inner.skip(),
     AwaitExpression({ node }) {
       const sends = calledOf(node.argument, script) === 'submit';

@@ -7,6 +7,7 @@ import { leaveNode, put, support, textAt, type Leaving } from './leaving.js';
 import { shortened } from './hidden-fields.js';
 import { controlAt } from './places.js';
 import { sayParameter } from './tree-uses.js';
+import { walk } from '../../source/traverse.js';
 
 /** Says every submit of the form by a method of the class. */
 export function saySubmits(leaving: Leaving): void {
@@ -15,7 +16,7 @@ export function saySubmits(leaving: Leaving): void {
   const made = initialNode(found.form);
   const options = t.isCallExpression(made) ? made.arguments[2] : undefined;
   const own = submissionAction(options);
-  component.path.traverse({
+  walk(component.path, {
     ArrowFunctionExpression(fn) {
       if (fn.node === own) sayAction(fn, leaving);
     },
@@ -92,7 +93,7 @@ function sayAction(fn: NodePath<t.ArrowFunctionExpression>, leaving: Leaving): v
     put(leaving, script, parameter.start ?? 0, parameter.end ?? 0, bare ? '()' : '');
   }
   if (fn.node.returnType) leaveNode(leaving, script, fn.node.returnType, 'the type of its answer is written');
-  fn.traverse({
+  walk(fn, {
     ObjectProperty(property) {
       const { key, shorthand } = property.node;
       if (!t.isIdentifier(key, { name: 'fieldTree' })) return;

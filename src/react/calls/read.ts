@@ -11,6 +11,7 @@ import { isReactHook } from '../hook-calls.js';
 import { takenMembers } from '../status-variables.js';
 import { sendersOf, tableOf } from './sending.js';
 import type { CallTable } from './table.js';
+import { walk } from '../../source/traverse.js';
 
 /** Finds the values that a package’s hook keeps for a component, where its table tells everything that is taken of it. */
 export function packageStateOf(site: FormSite, calls: CallTable): HeldObject | undefined {
@@ -25,7 +26,7 @@ export function packageStateOf(site: FormSite, calls: CallTable): HeldObject | u
 export function isBesideOthers({ component, regions }: FormSite, calls: CallTable): boolean {
   if (regions.length < 2) return false;
   const told: boolean[] = [];
-  component.path.traverse({
+  walk(component.path, {
     CallExpression(call) {
       if (tableOf(call) === calls) told.push(isTold(call, calls));
     },

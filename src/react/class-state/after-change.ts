@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import type { Edit } from '../../source/edits.js';
 import { indentAt } from '../../source/style.js';
 import type { ClassDraft, ClassMember } from './class-draft.js';
+import { walk } from '../../source/traverse.js';
 
 /** What code that runs once a change was made becomes where it runs along with it. */
 export interface AfterChange {
@@ -40,7 +41,7 @@ function isLast(statement: NodePath): boolean {
 /** Reads of `this.state` below a path: the member that is read, or undefined for the state as a whole. */
 function stateReads(root: NodePath): { path: NodePath; name: string | undefined }[] {
   const reads: { path: NodePath; name: string | undefined }[] = [];
-  root.traverse({
+  walk(root, {
     MemberExpression(member) {
       if (!t.isThisExpression(member.node.object) || !t.isIdentifier(member.node.property, { name: 'state' })) return;
       const outer = member.parentPath;
@@ -76,7 +77,7 @@ export function methodsCalled(
     if (t.isIdentifier(member.node.property)) take(member.node.property.name);
   };
   visit(root);
-  root.traverse({ MemberExpression: visit });
+  walk(root, { MemberExpression: visit });
   return found;
 }
 
@@ -141,7 +142,7 @@ export function afterChange(
 /** Edits that bring lines of a stretch to another depth; text that spans lines keeps them. */
 function atDepth(root: NodePath, from: number, to: number, indent: string, { script }: ClassDraft): Edit[] {
   const texts: t.Node[] = [];
-  root.traverse({ TemplateLiteral: ({ node }) => void texts.push(node) });
+  walk(root, { TemplateLiteral: ({ node }) => void texts.push(node) });
   const own = indentAt(script.text, from);
   const edits: Edit[] = [];
   for (let at = script.text.indexOf('\n', from) + 1; at > 0 && at < to; at = script.text.indexOf('\n', at) + 1) {

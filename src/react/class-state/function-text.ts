@@ -8,6 +8,7 @@ import type { ClassDraft, ClassMember } from './class-draft.js';
 import { runsLater } from './later.js';
 import { isStale } from './stale-reads.js';
 import { stateChangeText } from './state-changes.js';
+import { walk } from '../../source/traverse.js';
 
 /** What a method is called once it is a function beside the variables of all others. */
 export function functionName(draft: Pick<ClassDraft, 'renamed'>, method: string): string {
@@ -20,7 +21,7 @@ export function renamedMethods(
   members: ReadonlyMap<string, ClassMember>,
 ): Map<string, string> {
   const taken = new Set<string>();
-  path.traverse({
+  walk(path, {
     Scopable(inner) {
       if (inner.scope.path.node !== inner.node) return;
       for (const name of Object.keys(inner.scope.bindings)) taken.add(name);
@@ -54,7 +55,7 @@ export function replaceThis(draft: ClassDraft, members: ReadonlyMap<string, Clas
   const edit = (path: NodePath, text: string): void => {
     draft.edits.push({ start: path.node.start ?? 0, end: path.node.end ?? 0, text });
   };
-  draft.path.traverse({
+  walk(draft.path, {
     Class: (inner) => inner.skip(),
     Super(path) {
       if (!path.parentPath.isCallExpression()) byHand(draft, path.parent, 'it is asked of the class it extends');

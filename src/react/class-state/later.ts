@@ -4,6 +4,7 @@ import { afterChange, methodsCalled } from './after-change.js';
 import { memberName, type ClassDraft } from './class-draft.js';
 import { bare } from '../../source/behind-names.js';
 import { isStale } from './stale-reads.js';
+import { walk } from '../../source/traverse.js';
 
 /**
  * Code of a class that runs later than the view it was made in: a function would see that view's state and props
@@ -32,7 +33,7 @@ export function laterParts(draft: ClassDraft): Later {
       if (mounted) later.mounted.add(name);
     }
   };
-  draft.path.traverse({
+  walk(draft.path, {
     Class: (inner) => inner.skip(),
     CallExpression(call) {
       const callee = call.get('callee');
@@ -55,7 +56,7 @@ export function laterParts(draft: ClassDraft): Later {
       add(member, true);
     }
     if (name !== 'componentDidMount') continue;
-    member.traverse({
+    walk(member, {
       MemberExpression(inner) {
         // what is handed on, or called in a function of its own, may run at any time
         const called = inner.parentPath.isCallExpression() && inner.key === 'callee';

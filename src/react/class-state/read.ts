@@ -12,11 +12,12 @@ import { rulesAndMessages } from '../shown-messages.js';
 import { placeOfComponent, seenField, seenForm } from '../seen-form.js';
 import { isThisState, methodNamed } from '../this-state.js';
 import { holderOf, type Lens } from '../value-tracing.js';
+import { walk } from '../../source/traverse.js';
 
 /** What a class begins its state with: the object written there, or what a method of it gives. */
 function stateStart(site: FormSite): Located | undefined {
   let found: NodePath | undefined;
-  site.component.path.traverse({
+  walk(site.component.path, {
     ClassProperty(property) {
       const value = property.get('value') as NodePath;
       if (t.isIdentifier(property.node.key, { name: 'state' }) && value.node) found = value;

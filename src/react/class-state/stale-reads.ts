@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { functionAround } from '../components.js';
+import { walk } from '../../source/traverse.js';
 
 /** Whether the state is read where a function would still see an older one: after a wait, or in code that runs later. */
 export function isStale(path: NodePath, root: NodePath): boolean {
@@ -37,7 +38,7 @@ export function isStale(path: NodePath, root: NodePath): boolean {
     )
       stale = true;
   }
-  own?.traverse({
+  walk(own, {
     AwaitExpression(wait) {
       if ((wait.node.end ?? 0) <= (path.node.start ?? 0)) stale = true;
     },

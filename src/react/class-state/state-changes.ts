@@ -8,6 +8,7 @@ import { afterChange } from './after-change.js';
 import type { ClassDraft } from './class-draft.js';
 import { runsLater } from './later.js';
 import { isStale } from './stale-reads.js';
+import { walk } from '../../source/traverse.js';
 
 function previousName(text: string): string {
   return ['prev', 'previous', 'before'].find((name) => !new RegExp(`\\b${name}\\b`).test(text)) ?? 'previousState';
@@ -84,7 +85,7 @@ export function stateChangeText(
 /** Whether what is set asks for the state or the props of now: it has to be worked out when it is set. */
 function looksLater(given: NodePath, draft: ClassDraft): boolean {
   let found = false;
-  given.traverse({
+  walk(given, {
     ThisExpression(path) {
       const member = path.parentPath;
       if (!member.isMemberExpression() || !t.isIdentifier(member.node.property)) return;
@@ -234,7 +235,7 @@ function updaterEdits(
   let fine = true;
   if (!body.isBlockStatement()) fine = merge(body);
   else
-    fn.traverse({
+    walk(fn, {
       Function: (inner) => inner.skip(),
       ReturnStatement(returned) {
         const value = returned.get('argument') as NodePath;
@@ -255,7 +256,7 @@ function isOnlyChange(call: NodePath<t.CallExpression>): boolean {
   const fn = call.findParent((parent) => parent.isFunction());
   let count = 0;
   let waits = false;
-  fn?.traverse({
+  walk(fn, {
     AwaitExpression() {
       waits = true;
     },

@@ -14,6 +14,7 @@ import { givenProps, staticText } from './props.js';
 import { type State, constructorOf, initialState } from './state-declaration.js';
 import { declareRefs } from './instance-refs.js';
 import { commentsOf, innerComments, comments, trailingComments, arrowText, methodText } from './members-text.js';
+import { walk } from '../../source/traverse.js';
 
 const noCounterpart = new Map(
   Object.entries({
@@ -223,7 +224,7 @@ function importEdits(draft: ClassDraft, written: string): RewritePlan['edits'] {
   const end = path.node.end ?? 0;
   const inClass = (name: string): number => {
     let count = 0;
-    path.traverse({
+    walk(path, {
       Identifier(inner) {
         if (
           inner.node.name === name &&

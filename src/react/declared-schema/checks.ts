@@ -17,6 +17,7 @@ import {
 import { schemaOf } from '../../rules/json-schema/write.js';
 import type { Script } from '../../source/script.js';
 import type { WriteContext } from '../../form/writing.js';
+import { walk } from '../../source/traverse.js';
 
 /** A function of the form's file whose rules move into the schema, in whole or in part. */
 export interface MovedCheck {
@@ -90,7 +91,7 @@ function takesGroup(fn: Fn, rules: readonly Rule[], { holder }: FormModel): bool
 
 function functionStarting(script: Script, start: number): Fn | undefined {
   let found: Fn | undefined;
-  script.program.traverse({
+  walk(script.program, {
     Function(path) {
       if (path.node.start === start) found = path;
     },
@@ -192,7 +193,7 @@ function onlyStates(piece: Span, script: Script, messages: number): boolean {
     else if (isMessage(node)) given += 1;
     else plain = false;
   };
-  script.program.traverse({
+  walk(script.program, {
     enter(path) {
       if (path.node.start !== piece.start || path.node.end !== piece.end) return;
       if (path.isObjectProperty()) value(path.node.value);
@@ -292,7 +293,7 @@ function moveRules(
 /** What a function gives where nothing is wrong, as source text. */
 function nothingOf(branches: NodePath<t.SwitchStatement>, body: NodePath): string {
   let found = 'undefined';
-  body.traverse({
+  walk(body, {
     ReturnStatement(statement) {
       const { argument } = statement.node;
       if (t.isNullLiteral(argument)) found = 'null';

@@ -18,6 +18,7 @@ import { statusDeclarations } from '../status-variables.js';
 import { writeHeldObject } from '../holder-writing/write.js';
 import { schemaExports, schemaHookName } from './hook-file.js';
 import { schemaBehind } from './state.js';
+import { walk } from '../../source/traverse.js';
 
 /** A call of the generated file's functions outside of the component, by what it makes. */
 interface Made {
@@ -100,7 +101,7 @@ function parsed(text: string): Json | undefined {
 /** The component's call of the hook. */
 function hookCallIn(model: FormModel, script: Script): NodePath<t.CallExpression> | undefined {
   let found: NodePath<t.CallExpression> | undefined;
-  script.program.traverse({
+  walk(script.program, {
     CallExpression(path) {
       const inside = (path.node.start ?? 0) >= model.span.start && (path.node.end ?? 0) <= model.span.end;
       const state = model.declarations.find(({ role }) => role === 'state');
@@ -324,7 +325,7 @@ function isNeeded(
   const inParts = (node: t.Node): boolean =>
     parts.some(({ start, end }) => (node.start ?? 0) >= (start ?? 0) && (node.end ?? 0) <= (end ?? 0));
   let needed = false;
-  script.program.traverse({
+  walk(script.program, {
     Identifier(path) {
       if (path.node.name !== name || path.findParent((parent) => parent.isImportDeclaration()) || inParts(path.node))
         return;

@@ -10,6 +10,7 @@ import { untoldPart, type Slot } from '../held-object/held-starts.js';
 import { schemaHookMark } from '../form-hook/hook-file.js';
 import { hookStateOf, madeHook, type HookStart } from '../form-hook/state.js';
 import { schemaExports } from './hook-file.js';
+import { walk } from '../../source/traverse.js';
 
 /** The schema of a form: its file, parsed, and the object that it is. */
 export interface SchemaFile {
@@ -68,7 +69,7 @@ function objectGiven(path: NodePath, site: FormSite): { path: NodePath; script: 
 /** The schema that a component's hook is given and that cannot be read, as its import names it. */
 export function unreadableSchema(site: FormSite): string | undefined {
   let found: string | undefined;
-  site.component.path.traverse({
+  walk(site.component.path, {
     CallExpression(call) {
       const callee = call.get('callee') as NodePath;
       const from = importOf(callee);

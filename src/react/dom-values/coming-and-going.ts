@@ -3,6 +3,7 @@ import type * as t from '@babel/types';
 import type { FormSite } from '../approach.js';
 import { bodyOf } from '../components.js';
 import { attributesOf, type JsxControl } from '../jsx-controls.js';
+import { walk } from '../../source/traverse.js';
 
 /**
  * Why a control may begin anew while its component stays: then the page forgets what was typed, and state would not.
@@ -37,7 +38,7 @@ export function whyGone(site: FormSite): NodePath | undefined {
   const body = site.component.kind === 'function' ? bodyOf(site.component) : undefined;
   const { element } = site.region;
   let other: NodePath | undefined;
-  body?.traverse({
+  walk(body, {
     Function: (path) => path.skip(),
     ReturnStatement(path) {
       if (!element || !element.findParent((parent) => parent === path)) other ??= path;

@@ -4,6 +4,7 @@ import { expressionTypes } from '../../source/expression-types.js';
 import type { FormSite } from '../approach.js';
 import { isInside } from '../form-regions.js';
 import { attribute, type JsxControl } from '../jsx-controls.js';
+import { walk } from '../../source/traverse.js';
 
 /** A field whose value the page itself keeps. */
 export interface PageField {
@@ -64,7 +65,7 @@ export function pageFields(site: FormSite): PageField[] {
 /** Names of which the component asks the page for all values: `data.getAll('graft')`. */
 function askedTogether({ component }: FormSite): Set<string> {
   const names = new Set<string>();
-  component.path.traverse({
+  walk(component.path, {
     CallExpression({ node: { callee, arguments: given } }) {
       const [name] = given;
       const isAsked = t.isMemberExpression(callee) && t.isIdentifier(callee.property, { name: 'getAll' });

@@ -4,6 +4,7 @@ import type { FormSite } from '../approach.js';
 import { functionAround, functionOf, type FunctionPath } from '../components.js';
 import { isReactHook } from '../hook-calls.js';
 import type { PageField } from './page-fields.js';
+import { walk } from '../../source/traverse.js';
 
 /** A place that asks the page for a value, sets one, or puts the form back. */
 export type PageUse =
@@ -89,7 +90,7 @@ export function pageUses(
   const known: Known = { site, fields, uses: [], gone: [] };
   const formRef = refVariable(site);
   const component = site.component.path as NodePath;
-  component.traverse({
+  walk(component, {
     NewExpression(path) {
       if (!t.isIdentifier(path.node.callee, { name: 'FormData' })) return;
       const [given] = path.get('arguments') as (NodePath | undefined)[];

@@ -5,6 +5,7 @@ import type { WriteContext } from '../../form/writing.js';
 import type { FormSite } from '../approach.js';
 import { pascal } from '../form-names.js';
 import type { PageField } from './page-fields.js';
+import { walk } from '../../source/traverse.js';
 
 export interface Draft {
   site: FormSite;
@@ -69,7 +70,7 @@ export function namesFor(field: PageField, draft: Draft): { value: string; sette
 /** Whether a function of the component uses a name for something of its own. */
 function isLocal(name: string, field: PageField, { site, aliases, gone }: Draft): boolean {
   let found = false;
-  site.component.path.traverse({
+  walk(site.component.path, {
     Scope(path) {
       const own = path.scope.getOwnBinding(name);
       if (own && aliases.get(own.path.node) !== field && !gone.has(own.path.node)) found = true;

@@ -18,6 +18,7 @@ import { pageFields } from './page-fields.js';
 import { formHandlers, pageUses, type PageUse } from './page-reads.js';
 import { type Draft, restyled, refCall, namesOf, namesFor } from './state-draft.js';
 import { controlEdits } from './state-controls.js';
+import { walk } from '../../source/traverse.js';
 
 /** The first statement that stays below everything that the values begin with. */
 function firstPlace(
@@ -137,7 +138,7 @@ function refuse(draft: Draft, uses: readonly PageUse[], body: NodePath | undefin
 
 function waitsBefore(path: NodePath): boolean {
   let waits = false;
-  functionAround(path)?.traverse({
+  walk(functionAround(path), {
     AwaitExpression(inner) {
       if ((inner.node.end ?? 0) <= (path.node.start ?? 0)) waits = true;
     },
@@ -271,7 +272,7 @@ function removeGone(gone: readonly NodePath[], draft: Draft): void {
 function spareForms(gone: readonly NodePath[], draft: Draft): NodePath[] {
   const found: NodePath[] = [];
   const edited = draft.edits.map(({ start, end }) => ({ start, end }));
-  draft.site.component.path.traverse({
+  walk(draft.site.component.path, {
     VariableDeclarator(path) {
       const { id, init } = path.node;
       if (!t.isIdentifier(id) || !init || gone.includes(path)) return;
@@ -297,7 +298,7 @@ function resetButton(draft: Draft): void {
   const { script } = draft.site;
   if (!element) return;
   let button: NodePath<t.JSXElement> | undefined;
-  element.traverse({
+  walk(element, {
     JSXElement(path) {
       const isReset = path.node.openingElement.attributes.some(
         (one) => t.isJSXAttribute(one) && one.name.name === 'type' && t.isStringLiteral(one.value, { value: 'reset' }),

@@ -12,6 +12,7 @@ import { functionOf, type FunctionPath } from '../components.js';
 import { reactImportEdits } from '../import-edits.js';
 import { attribute, attributesOf, type JsxAttribute } from '../jsx-controls.js';
 import { namedReferences } from '../references.js';
+import { walk } from '../../source/traverse.js';
 
 interface Draft {
   model: FormModel;
@@ -61,7 +62,7 @@ export function writePageValues(model: FormModel, context: WriteContext): Rewrit
 
 function formOf(model: FormModel, script: Script): { form: NodePath<t.JSXElement>; handler: FunctionPath } | undefined {
   let found: { form: NodePath<t.JSXElement>; handler: FunctionPath } | undefined;
-  script.program.traverse({
+  walk(script.program, {
     JSXElement(path) {
       const { start, end } = path.node;
       const holds = model.controls.some(({ span }) => span.start > (start ?? 0) && span.end < (end ?? 0));
@@ -88,7 +89,7 @@ function elementOf(
   draft: Draft,
 ): { path: NodePath<t.JSXElement>; attributes: JsxAttribute[] } | undefined {
   let found: { path: NodePath<t.JSXElement>; attributes: JsxAttribute[] } | undefined;
-  draft.form.traverse({
+  walk(draft.form, {
     JSXElement(path) {
       if (path.node.start === control.span.start) found = { path, attributes: attributesOf(path) };
     },
@@ -192,7 +193,7 @@ function unsayable(draft: Draft): LedgerEntry[] {
 
 function waitsFirst(handler: FunctionPath, model: FormModel): boolean {
   let wait = Number.POSITIVE_INFINITY;
-  handler.traverse({
+  walk(handler, {
     AwaitExpression(path) {
       wait = Math.min(wait, path.node.start ?? 0);
     },

@@ -8,6 +8,7 @@ import { functionOf, type FunctionPath } from '../components.js';
 import { kindOf, kindOfType } from '../form-parts.js';
 import { referencesTo } from '../state-variables.js';
 import type { FieldVariables, Variable } from './variables.js';
+import { walk } from '../../source/traverse.js';
 
 /** Types of expressions, with the types of the form's own variables known. */
 export function typesWith(script: Script, found: FieldVariables): ExpressionTypes {
@@ -110,7 +111,7 @@ function capturedNeeds(path: NodePath, found: FieldVariables): Pick<Initial, 'ne
       last = Math.max(last, binding.identifier.start ?? 0);
   };
   visit(path);
-  path.traverse({ Identifier: visit });
+  walk(path, { Identifier: visit });
   return last < 0 ? {} : { needsFrom: last };
 }
 

@@ -4,6 +4,7 @@ import type { Use } from '../../form/uses.js';
 import type { Script } from '../../source/script.js';
 import type { WriteContext } from '../../form/writing.js';
 import { isReserved, pascal } from '../form-names.js';
+import { walk } from '../../source/traverse.js';
 
 export interface VariableNames {
   value: string;
@@ -30,7 +31,7 @@ function takenNames(model: FormModel, script: Script): Taken {
   }
   const own = new Set(model.fields.map((field) => field.names.value));
   const scopes: { path: NodePath; names: Set<string> }[] = [];
-  script.program.traverse({
+  walk(script.program, {
     Scope(path) {
       const [start, end] = [path.node.start ?? 0, path.node.end ?? 0];
       if (!inComponent(start, end)) return;

@@ -18,6 +18,7 @@ import { changedFields } from '../value-tracing.js';
 import { frameOf } from '../form-frame.js';
 import type { FieldVariables, Variable } from './variables.js';
 import { typesWith, fieldOf } from './fields.js';
+import { walk } from '../../source/traverse.js';
 
 /** Reads a form that keeps one state variable for each field. */
 export function readFieldState(site: FormSite, found: FieldVariables): FormModel {
@@ -246,12 +247,12 @@ function newValue(
 /** Functions of the component that change fields: what people count when they compare. */
 function handlerCount(found: FieldVariables): number {
   let count = 0;
-  found.component.traverse({
+  walk(found.component, {
     Function(path) {
       if (path.isObjectMethod() || path.isClassMethod() || path.isClassPrivateMethod()) return;
       const setsHere = path.get('body') as NodePath;
       let direct = false;
-      setsHere.traverse({
+      walk(setsHere, {
         Function: (inner) => inner.skip(),
         Identifier(inner) {
           if (inner.isReferencedIdentifier() && found.lens.changesOf(inner).length) direct = true;

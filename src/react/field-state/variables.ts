@@ -8,6 +8,7 @@ import { changedBy, type JsxControl } from '../jsx-controls.js';
 import { referencesTo, stateVariablesOf, type StateVariable } from '../state-variables.js';
 import { changedFields, functionsCalledBy, holderOf, type Lens } from '../value-tracing.js';
 import type { FormSite } from '../approach.js';
+import { walk } from '../../source/traverse.js';
 
 /** A state variable that holds one value. */
 export interface Variable {
@@ -75,7 +76,7 @@ function sendsValues(call: NodePath<t.CallExpression | t.NewExpression>, lens: L
 /** The variables whose values leave a function: as an argument of a call, or in an object that a constant holds. */
 function sentBy(fn: FunctionPath, lens: Lens): Set<string> {
   const names = new Set<string>();
-  fn.traverse({
+  walk(fn, {
     Identifier(path) {
       const name = path.isReferencedIdentifier() ? lens.fieldOf(path) : undefined;
       if (name === undefined) {
@@ -245,7 +246,7 @@ function submitFunctions(
 /** The variables that something other than the submit changes. */
 function changedByPerson(component: FunctionPath, variables: readonly Variable[], lens: Lens): Set<string> {
   const names = new Set<string>();
-  component.traverse({
+  walk(component, {
     JSXAttribute(attribute) {
       const value = attribute.get('value');
       const inner = value.isJSXExpressionContainer() ? value.get('expression') : undefined;

@@ -15,6 +15,7 @@ import type { StateVariable } from '../state-variables.js';
 import { ownCalls, type CallTable } from '../calls/table.js';
 import type { Hole } from '../../form/code.js';
 import type { NewValue } from '../../form/uses.js';
+import { walk } from '../../source/traverse.js';
 
 /** The names under which a component takes what the form's hook gives. */
 interface Taken {
@@ -245,7 +246,7 @@ function askedValue(next: NodePath, file: string, asks: string | undefined): New
   };
   if (asks !== undefined) {
     if (next.isCallExpression()) visit(next);
-    next.traverse({ CallExpression: visit });
+    walk(next, { CallExpression: visit });
   }
   if (!holes.length) return { kind: 'value', code };
   const reads = holes.flatMap((hole) => (hole.kind === 'previous' ? [hole.field] : []));

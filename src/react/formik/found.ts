@@ -5,6 +5,7 @@ import { importOfTag } from '../hook-calls.js';
 import { attributesOf } from '../jsx-controls.js';
 import { formsByHook } from '../package-leaving/hook-form.js';
 import { membersTaken, type Members } from '../package-leaving/members.js';
+import { walk } from '../../source/traverse.js';
 
 /** The call or the element by which a component makes its form, with what it is given and what it gives. */
 export interface FormikForm {
@@ -28,7 +29,7 @@ export function formikOf(site: FormSite): FormikForm | undefined {
   const { component } = site;
   if (component.kind !== 'function') return undefined;
   const found: FormikForm[] = formsByHook(site, 'formik', 'useFormik').map((form) => ({ ...form, element: undefined }));
-  component.path.traverse({
+  walk(component.path, {
     JSXElement(element) {
       const made = importOfTag(element.get('openingElement').get('name') as NodePath);
       if (made?.module !== 'formik' || made.name !== 'Formik') return;

@@ -40,6 +40,7 @@ import { handsOn } from './hands-on.js';
 import { sayPart } from './parts.js';
 import { sayMember } from './places.js';
 import { refuseNested } from './rows.js';
+import { walk } from '../../source/traverse.js';
 
 const known = new Set([
   'initialValues',
@@ -112,7 +113,7 @@ export function leaveFormik(model: FormModel, context: WriteContext, site: FormS
 function sayPlaces(apart: TakenApart, root: NodePath): void {
   for (const place of apart.form.taken.places) sayMember(apart, place);
   const elements: NodePath<t.JSXElement>[] = [];
-  root.traverse({ JSXElement: (element) => void elements.push(element) });
+  walk(root, { JSXElement: (element) => void elements.push(element) });
   // what stands inside of another part is said first, as that says it again
   for (const element of elements.reverse()) sayPart(apart, element);
 }
@@ -229,7 +230,7 @@ function sayHelpers(apart: TakenApart): void {
 /** Types of the package that stay in the author’s code are said as what they mean. */
 function sayTypes(apart: TakenApart): void {
   const { leaving } = apart;
-  leaving.script.program.traverse({
+  walk(leaving.script.program, {
     TSTypeReference(path) {
       const { node } = path;
       if (!t.isIdentifier(node.typeName)) return;
@@ -301,7 +302,7 @@ function statedIn(apart: TakenApart, block: Block): Stated | undefined {
 /** Whether every status that is told is a text, or none. */
 function saysTexts({ leaving }: TakenApart): boolean {
   let texts = true;
-  leaving.site.component.path.traverse({
+  walk(leaving.site.component.path, {
     CallExpression({ node }) {
       const { callee } = node;
       const name = t.isIdentifier(callee)

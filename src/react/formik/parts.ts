@@ -26,6 +26,7 @@ import { rowFieldNamed } from '../package-leaving/rows.js';
 import { sayRows } from './rows.js';
 import { drawnBy, partOf, type TakenApart } from './form.js';
 import { isAskedBehind, sayMember } from './places.js';
+import { walk } from '../../source/traverse.js';
 
 /** Says what a component of the package draws, in elements of the page. */
 export function sayPart(apart: TakenApart, element: NodePath<t.JSXElement>): void {
@@ -51,7 +52,7 @@ function sayForm(apart: TakenApart, element: NodePath<t.JSXElement>): void {
   renameTag(leaving, element, 'form');
   needs.add('handleSubmit');
   let resets = false;
-  element.traverse({
+  walk(element, {
     JSXAttribute({ node }) {
       resets ||= t.isJSXIdentifier(node.name, { name: 'type' }) && t.isStringLiteral(node.value, { value: 'reset' });
     },

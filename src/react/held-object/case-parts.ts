@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import type { Hole } from '../../form/code.js';
 import { isReserved } from '../form-names.js';
 import type { ReducerCase, ReducerCases } from './cases.js';
+import { walk } from '../../source/traverse.js';
 
 /** The member of an action that a node asks for: `action.kilos`, or the local name of a part. */
 export function partOf(node: t.Node, { action, parts }: ReducerCases): string | undefined {
@@ -46,7 +47,7 @@ export function endsWithReturn(statement: NodePath): boolean {
 export function asksFor(state: string, statements: readonly NodePath[]): boolean {
   let asks = false;
   for (const statement of statements)
-    statement.traverse({
+    walk(statement, {
       Identifier(path) {
         if (path.isReferencedIdentifier() && path.node.name === state) asks = true;
       },
@@ -80,7 +81,7 @@ export function askedOf({ statements }: ReducerCase, cases: ReducerCases): Asked
     if (isAsked && t.isIdentifier(member.node.property)) places.push({ path: member, key: member.node.property.name });
     else whole = true;
   };
-  for (const statement of statements) statement.traverse({ Identifier: visit });
+  for (const statement of statements) walk(statement, { Identifier: visit });
   if (whole || places.some(({ key }) => key === cases.discriminant)) return undefined;
   for (const { path, key } of places) {
     let known = asked.keys.find((one) => one.key === key);
@@ -105,7 +106,7 @@ export function askedOf({ statements }: ReducerCase, cases: ReducerCases): Asked
 function countOf(name: string, statements: readonly NodePath[], action: string | undefined): number {
   let count = 0;
   for (const statement of statements)
-    statement.traverse({
+    walk(statement, {
       Identifier(path) {
         if (path.node.name !== name) return;
         const { parent } = path;
@@ -150,7 +151,7 @@ export function changedBy(
   };
   for (const statement of statements) {
     if (statement.isReturnStatement()) look(statement.get('argument') as NodePath);
-    statement.traverse({
+    walk(statement, {
       Function: (inner) => inner.skip(),
       ReturnStatement: (inner) => look(inner.get('argument') as NodePath),
     });

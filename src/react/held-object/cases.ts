@@ -5,6 +5,7 @@ import type { FormSite } from '../approach.js';
 import type { FunctionPath } from '../components.js';
 import { importOf } from '../hook-calls.js';
 import { importedValue } from '../exports.js';
+import { walk } from '../../source/traverse.js';
 
 /** What a reducer does for one type of action. */
 export interface ReducerCase {
@@ -138,7 +139,7 @@ function discriminantOf(fn: FunctionPath, cases: ReducerCases): string {
     )
       found = node.property.name;
   };
-  fn.traverse({
+  walk(fn, {
     SwitchStatement: (path) => ask(path.node.discriminant),
     IfStatement(path) {
       const { test } = path.node;

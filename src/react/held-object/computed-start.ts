@@ -4,6 +4,7 @@ import { typeMembers, type TypeInFile } from '../../source/type-members.js';
 import * as t from '@babel/types';
 import type { FormSite } from '../approach.js';
 import { keptFirst, type Slot } from './held-starts.js';
+import { walk } from '../../source/traverse.js';
 
 /** What an object begins as where only the running form tells the values: their names, and the whole expression. */
 export interface ComputedStart {
@@ -105,7 +106,7 @@ function givenBy(fn: NodePath<t.Function>): NodePath[] {
   const body = fn.get('body') as NodePath;
   if (!body.isBlockStatement()) return [body];
   const returned: NodePath[] = [];
-  body.traverse({
+  walk(body, {
     Function: (inner) => inner.skip(),
     ReturnStatement: (inner) => {
       returned.push(inner.get('argument') as NodePath);

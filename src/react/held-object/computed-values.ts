@@ -6,6 +6,7 @@ import { expressionTypes } from '../../source/expression-types.js';
 import { mayHaveEffects } from '../effects.js';
 import { capturedHoles, plainCode } from '../code.js';
 import { type EffectContext, type Action, givenHole, needsWrapping, actionChain, follow } from './actions.js';
+import { walk } from '../../source/traverse.js';
 
 interface Computed {
   code: Code;
@@ -118,7 +119,7 @@ export function computed(
       trouble = `the reducer's file has ${path.node.name}, which the component does not`;
   };
   visit(root);
-  root.traverse({ Identifier: visit });
+  walk(root, { Identifier: visit });
   if (trouble !== undefined) return trouble;
   // the key of a shorthand property is no part of the value itself
   for (const hole of holes)

@@ -4,6 +4,7 @@ import type { Code, Hole } from '../../form/code.js';
 import { plainCode, shorthandKey } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { attribute, type JsxControl } from '../jsx-controls.js';
+import { walk } from '../../source/traverse.js';
 
 /** Names that a handler takes out of its event: local name to what it stands for. */
 export function eventNames(fn: FunctionPath): { parameter: string; names: Map<string, string> } {
@@ -133,7 +134,7 @@ export function handlerHoles(
     }
   };
   visit(path);
-  path.traverse({ Identifier: visit });
+  walk(path, { Identifier: visit });
   return holes;
 }
 
@@ -141,7 +142,7 @@ export function handlerHoles(
 export function namedKeys(path: NodePath, event: ReturnType<typeof eventNames>, name: string): Hole[] {
   if (!t.isValidIdentifier(name, false)) return [];
   const holes: Hole[] = [];
-  path.traverse({
+  walk(path, {
     ObjectProperty({ node }) {
       const asked = node.computed ? memberText(node.key, event.parameter, event.names) : undefined;
       if (!asked || !/\.(?:target|currentTarget)\.(?:name|id)$/.test(asked)) return;

@@ -7,6 +7,7 @@ import { casesOf, type ReducerCase } from './cases.js';
 import { type EffectContext, type Given, type Action, actionAt, inside } from './actions.js';
 import { computed, withCaptured } from './computed-values.js';
 import { type Gathered, gather, isInitial } from './gathered.js';
+import { walk } from '../../source/traverse.js';
 
 /** What a dispatch does to the values of a reducer. */
 export type Effect =
@@ -176,7 +177,7 @@ function conditional(found: ReducerCase, action: Action, outer: EffectContext): 
   };
   for (const statement of found.statements) {
     if (statement.isReturnStatement()) visit(statement);
-    statement.traverse({ Function: (inner) => inner.skip(), ReturnStatement: visit });
+    walk(statement, { Function: (inner) => inner.skip(), ReturnStatement: visit });
   }
   if (trouble !== undefined) return unclear(trouble);
   const fields = new Set(returns.flatMap(({ gathered }) => gathered.assignments.map(({ field }) => field)));

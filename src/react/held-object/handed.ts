@@ -4,6 +4,7 @@ import type { FormSite } from '../approach.js';
 import { isInside } from '../form-regions.js';
 import type { JsxControl } from '../jsx-controls.js';
 import { componentBehind } from '../receivers.js';
+import { walk } from '../../source/traverse.js';
 
 /** Whether a path is a variable by name. */
 type IsVariable = (path: NodePath) => boolean;
@@ -15,7 +16,7 @@ function looksUp(path: NodePath, isHeld: IsVariable): boolean {
     if (member.isMemberExpression() && member.node.computed && isHeld(member.get('object'))) found = true;
   };
   visit(path);
-  path.traverse({ MemberExpression: visit, Function: (inner) => inner.skip() });
+  walk(path, { MemberExpression: visit, Function: (inner) => inner.skip() });
   return found;
 }
 
@@ -41,7 +42,7 @@ function holdsControls(control: JsxControl, site: FormSite): boolean {
   const tag = control.element.get('openingElement').get('name') as NodePath;
   const found = tag.isJSXIdentifier() ? componentBehind(site, tag) : undefined;
   let holds = false;
-  found?.fn.traverse({
+  walk(found?.fn, {
     JSXOpeningElement({ node }) {
       if (t.isJSXIdentifier(node.name) && /^(input|select|textarea)$/.test(node.name.name)) holds = true;
     },

@@ -11,6 +11,7 @@ import { attribute, type JsxControl } from '../jsx-controls.js';
 import type { Effect } from './effects.js';
 import { controlType, eventNames, handlerHoles, memberText, namedKeys, valueFor } from './control-values.js';
 import { sparesOf } from './spare-names.js';
+import { walk } from '../../source/traverse.js';
 
 /** A change whose field is named by something a handler is given. */
 type NamedEffect = Extract<Effect, { kind: 'named' }>;
@@ -219,7 +220,7 @@ function withoutHandler(
 
 function expressionAt(fn: FunctionPath, { start, end }: Code): NodePath | undefined {
   let place: NodePath | undefined;
-  fn.traverse({
+  walk(fn, {
     Expression(path) {
       if (path.node.start !== start || path.node.end !== end) return;
       place = path;

@@ -24,6 +24,7 @@ import type { HeldObject } from './held.js';
 import { registeredUses } from './registered-controls.js';
 import { isOfCases, stepAt, wholeCases, type Steps } from './steps.js';
 import { placeOf, wholeChange } from './whole-change.js';
+import { walk } from '../../source/traverse.js';
 
 /** Every use of the object of values, and the handlers that go because their calls are told one by one. */
 export function usesOf(
@@ -278,7 +279,7 @@ function isStale(call: NodePath<t.CallExpression>, variable: HeldObject['variabl
   const here = call.node.start ?? 0;
   const block = call.findParent((parent) => parent.isBlockStatement());
   let stale = false;
-  functionAround(call)?.traverse({
+  walk(functionAround(call), {
     AwaitExpression(inner) {
       if ((inner.node.start ?? 0) < here) stale = true;
     },

@@ -2,6 +2,7 @@ import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { FunctionPath } from '../components.js';
 import type { Lens } from '../value-tracing.js';
+import { walk } from '../../source/traverse.js';
 
 /** Whether all values leave the component at a reference, rather than go into a change of their own or a mere look. */
 export function leavesWhole(reference: NodePath, isChanger: (path: NodePath) => boolean): boolean {
@@ -47,7 +48,7 @@ export function isHandedToCall(name: string, component: FunctionPath, lens: Lens
       if (t.isIdentifier(root) && given.has(root.name)) handed = true;
     }
   };
-  component.traverse({ Identifier: visit, MemberExpression: visit });
+  walk(component, { Identifier: visit, MemberExpression: visit });
   return handed;
 }
 
@@ -69,6 +70,6 @@ export function sentInComponent(
     const call = path.findParent((parent) => parent.isCallExpression());
     if (holder?.isObjectExpression() || (call && path.listKey === 'arguments')) sent = true;
   };
-  component.traverse({ Identifier: visit, MemberExpression: visit });
+  walk(component, { Identifier: visit, MemberExpression: visit });
   return sent;
 }

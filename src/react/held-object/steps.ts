@@ -12,6 +12,7 @@ import { askedOf, asksFor, changedBy, endsWithReturn, partOf, replacedBy } from 
 import type { ReducerCase } from './cases.js';
 import type { HeldObject } from './held.js';
 import { fromPrevious, isUpdater, placeOf } from './whole-change.js';
+import { walk } from '../../source/traverse.js';
 
 /** Steps that a reader found so far, by the case of the reducer they come from. */
 export type Steps = Map<ReducerCase, StepFunction>;
@@ -117,7 +118,7 @@ function isLoose(found: ReducerCase, reducer: NonNullable<HeldObject['reducer']>
   const keys = new Set<string>();
   const values = new Set<string>();
   for (const statement of found.statements)
-    statement.traverse({
+    walk(statement, {
       ObjectProperty({ node }) {
         const [key, value] = [node.computed ? partOf(node.key, cases) : undefined, partOf(node.value, cases)];
         if (key === undefined || value === undefined) return;

@@ -7,6 +7,7 @@ import { plainCode, shorthandKey, spanOf } from '../code.js';
 import { functionAround, type FunctionPath } from '../components.js';
 import { readsLatest } from '../surroundings.js';
 import type { HeldObject } from './held.js';
+import { walk } from '../../source/traverse.js';
 
 /**
  * A change that is not told field by field, where the object's own setter makes it: whatever holds all values together
@@ -71,7 +72,7 @@ function runsOnce(
     const caller = functionAround(call);
     if (!caller || caller.node === component.node) return false;
     let changes = 0;
-    caller.traverse({
+    walk(caller, {
       CallExpression({ node }) {
         const isSame = t.isIdentifier(node.callee) && binding.identifier.name === node.callee.name;
         if (isSame || isChange(node)) changes += 1;

@@ -24,6 +24,7 @@ import { untypedFields } from '../untyped-fields.js';
 import { stepEdits, stepTroubles } from '../step-functions.js';
 import { hookImport } from './hook-import.js';
 import { isWired, wiredControls, wiredEntry, wiringPlan } from './wiring.js';
+import { walk } from '../../source/traverse.js';
 
 /** Writes a form with one state variable that holds an object of all values. */
 export function writeObjectState(model: FormModel, context: WriteContext): RewritePlan {
@@ -196,7 +197,7 @@ function namesIn(script: Script, edits: RewritePlan['edits']): string[] {
   const look = ({ node }: NodePath<t.Identifier>): void => {
     if (edits.some(({ start, end }) => (node.start ?? 0) >= start && (node.end ?? 0) <= end)) names.push(node.name);
   };
-  if (edits.length) script.program.traverse({ Identifier: look });
+  if (edits.length) walk(script.program, { Identifier: look });
   return names;
 }
 

@@ -7,6 +7,7 @@ import { spanOf } from '../code.js';
 import { functionAround } from '../components.js';
 import { givenTypes } from './move-types.js';
 import { leave, type Move } from './move.js';
+import { walk } from '../../source/traverse.js';
 
 /** What becomes of a hook's parameters. */
 export interface GivenArguments {
@@ -189,7 +190,7 @@ function memberOf(property: NodePath): { name: string; value: NodePath } | undef
 /** Whether a method speaks of the object it stands in, or of its arguments as a list. */
 function asksItself(method: NodePath): boolean {
   let found = false;
-  method.traverse({
+  walk(method, {
     FunctionDeclaration: (inner) => inner.skip(),
     FunctionExpression: (inner) => inner.skip(),
     ThisExpression() {

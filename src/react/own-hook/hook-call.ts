@@ -5,6 +5,7 @@ import type { FormSite } from '../approach.js';
 import { bodyOf, functionOf, type FunctionPath } from '../components.js';
 import { importedFunction } from '../exports.js';
 import { calledImport } from '../hook-calls.js';
+import { walk } from '../../source/traverse.js';
 
 /** A call of a hook of the project in a body, with the hook's own source. */
 export interface HookCall {
@@ -55,7 +56,7 @@ export function returnedBy(fn: FunctionPath): NodePath | undefined {
   if (!body.isBlockStatement()) return undefined;
   const last = body.get('body').at(-1);
   let returns = 0;
-  fn.traverse({
+  walk(fn, {
     Function: (inner) => inner.skip(),
     ReturnStatement() {
       returns += 1;

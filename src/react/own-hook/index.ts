@@ -19,6 +19,7 @@ import { readHookForm } from './read.js';
 import { hookValues, singleValues, valuesFor } from './hook-values.js';
 import { hookStateOf, madeHook } from '../form-hook/state.js';
 import { writeOwnHook } from './write.js';
+import { walk } from '../../source/traverse.js';
 
 /** Whether a hook only gives a context: what holds the values stands elsewhere then. */
 function onlyTakesContext(call: NodePath<t.CallExpression>, site: FormSite): boolean {
@@ -170,7 +171,7 @@ function bindsFields(
 /** Fields whose control takes everything from the hook: `<input {...field('town')} />`. */
 function spreadFields(root: NodePath, names: ReadonlyMap<unknown, string>, only?: readonly string[]): string[] {
   const found: string[] = [];
-  root.traverse({
+  walk(root, {
     JSXSpreadAttribute(spread) {
       const argument = spread.get('argument');
       let base: NodePath = argument.isCallExpression() ? (argument.get('callee') as NodePath) : argument;

@@ -17,6 +17,7 @@ import { type Move, leave, moved, calleeName } from './move.js';
 import { askedMembers, nameMembers } from './move-names.js';
 import { typeEdits } from './move-types.js';
 import { moduleParts, importEdits } from './move-imports.js';
+import { walk } from '../../source/traverse.js';
 
 /** Writes what a hook of the project does into the component that calls it. */
 export function writeInlined(model: FormModel, context: WriteContext, site: FormSite, hook: HookCall): RewritePlan {
@@ -125,7 +126,7 @@ function bodyLines(
       if (inner.scope.getBinding(inner.node.name)?.scope.path.node === hook.fn.node) wanted.add(inner.node.name);
     };
     visit(root);
-    root.traverse({ Identifier: visit });
+    walk(root, { Identifier: visit });
   };
   for (const [key] of asked) want(spreadOnly.get(key) ?? (members.get(key) as NodePath));
   for (const path of given.kept) want(path);

@@ -7,6 +7,7 @@ import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { takenBy } from './hook-call.js';
 import { type Move, leave, calleeName } from './move.js';
+import { walk } from '../../source/traverse.js';
 
 /** The members that the component asks for, by the names it knows them by. */
 export function askedMembers(
@@ -151,7 +152,7 @@ function nameSetters({ hook, renamed, site }: Move): void {
 
 function referenceParent(fn: NodePath, node: t.Node): t.Node | undefined {
   let found: t.Node | undefined;
-  fn.traverse({
+  walk(fn, {
     Identifier(inner) {
       if (inner.node === node) found = inner.parent;
     },

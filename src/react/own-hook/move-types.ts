@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { spanOf } from '../code.js';
 import { expressionTypes } from '../../source/expression-types.js';
 import { type Move, leave } from './move.js';
+import { walk } from '../../source/traverse.js';
 
 /** The types that stand for the hook's type parameters where the component calls it. */
 export function givenTypes(move: Move): Map<string, string> {
@@ -30,7 +31,7 @@ export function typeEdits(move: Move): void {
   for (const parameter of parameters.params) {
     const name = String(parameter.name);
     const text = types.get(name);
-    body.traverse({
+    walk(body, {
       ForInStatement(loop) {
         leave(
           move,

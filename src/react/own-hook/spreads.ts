@@ -6,6 +6,7 @@ import { functionOf } from '../components.js';
 import { declarationNamed, typeMembers } from '../../source/type-members.js';
 import type { Move } from './move.js';
 import { givenTypes } from './move-types.js';
+import { walk } from '../../source/traverse.js';
 
 /**
  * Attributes that an element takes from the hook together: `<input {...field('town')} />` names each of them.
@@ -47,7 +48,7 @@ export function spreadEdits(
       const { start, end } = spanOf(site.script.file, call.parentPath);
       own.push(text === undefined ? undefined : { start, end, text });
     };
-    site.component.path.traverse({ CallExpression: visit });
+    walk(site.component.path, { CallExpression: visit });
     const written = own.filter((edit) => edit !== undefined);
     // where one element cannot name its attributes, the function stays for all of them
     if (written.length < own.length) continue;
@@ -83,7 +84,7 @@ function wholeSpreads(
     if (text === undefined) others += 1;
     else edits.push({ start: path.parent.start ?? 0, end: path.parent.end ?? 0, text });
   };
-  site.component.path.traverse({ Identifier: visit, MemberExpression: visit });
+  walk(site.component.path, { Identifier: visit, MemberExpression: visit });
   return { edits, only: edits.length > 0 && others === 0 };
 }
 

@@ -8,6 +8,7 @@ import type { Script } from '../../source/script.js';
 import { spanOf } from '../code.js';
 import { functionOf } from '../components.js';
 import type { StatusVariable } from '../status-variables.js';
+import { walk } from '../../source/traverse.js';
 
 /** A handler of the form's submit that asks the rules first and sends then: what the hook's `submit` does. */
 export interface PlainSubmit {
@@ -100,7 +101,7 @@ export function plainSubmit(
 /** The function that the form's submit goes to, where the form alone asks for it. */
 function handlerOf(model: FormModel, script: Script): Handler | undefined {
   let found: Handler | undefined;
-  script.program.traverse({
+  walk(script.program, {
     JSXAttribute(attribute) {
       const inside = (attribute.node.start ?? 0) >= model.span.start && (attribute.node.end ?? 0) <= model.span.end;
       if (!inside || !t.isJSXIdentifier(attribute.node.name, { name: 'onSubmit' })) return;
@@ -162,7 +163,7 @@ function endsWhereBroken(statement: NodePath, found: string, script: Script): bo
 function namesIn(statements: readonly NodePath[], names: readonly string[]): boolean {
   let found = false;
   for (const statement of statements)
-    statement.traverse({
+    walk(statement, {
       Identifier(path) {
         if (names.includes(path.node.name) && path.isReferencedIdentifier()) found = true;
       },

@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { applyEdits, type Edit } from '../../source/edits.js';
 import type { Apart } from './apart.js';
 import { stretch, type Leaving } from './leaving.js';
+import { walk } from '../../source/traverse.js';
 
 /** A form with names of the component that stand for values of it: `const kind = watch('kind')`. */
 export interface Watched extends Pick<Apart, 'leaving' | 'names'> {
@@ -82,7 +83,7 @@ export function standingFor(
     edits.push({ start: (id.node.start ?? 0) - start, end: (id.node.end ?? 0) - start, text: key + text });
   };
   if (path.isIdentifier()) look(path);
-  path.traverse({ Identifier: look });
+  walk(path, { Identifier: look });
   // what else is said anew inside of it keeps its place
   const others = leaving.said.filter((one) => one.start >= start && one.end <= (path.node.end ?? 0));
   const apart = edits.filter(

@@ -8,6 +8,7 @@ import { attributesOf } from '../jsx-controls.js';
 import { componentOf, drawnOf, drawsOne, isUntold } from './drawn-components.js';
 import { declaredBy } from './hook-form.js';
 import { membersTaken, type Members } from './members.js';
+import { walk } from '../../source/traverse.js';
 
 /** How a package hands its form on to components further down. */
 export interface HandsOn {
@@ -60,7 +61,7 @@ export function contextParts(
   const parts = new Map<t.Node, ContextPart>();
   const deeper: NodePath<t.JSXElement>[] = [];
   const provided = [...providersIn(site, hands), ...(holder ? [holder] : [])];
-  site.component.path.traverse({
+  walk(site.component.path, {
     JSXElement(element) {
       const placed = componentOf(element, site);
       const isProvided = provided.some(({ node }) => element.findParent((one) => one.node === node));

@@ -23,6 +23,7 @@ import { contextParts, providersIn, type ContextPart, type HandsOn } from './con
 import type { Members } from './members.js';
 import { sayParameter, sayPattern, sayType, sayTypeOf, type Given } from './given-props.js';
 import { valuesType } from './given-types.js';
+import { walk } from '../../source/traverse.js';
 
 /** A component that took the form out of the context while it is given what it needs. */
 export interface GivenPart<Form extends Handing = Handing> extends ContextPart {
@@ -188,7 +189,7 @@ function askedFor(own: Leaving, name: string): Set<string> {
   const parsed = parseScript(script.file, stretch(own, 0, script.text.length));
   const asked = new Set<string>();
   const component = parsed.ok ? componentsOf(parsed.script).find((one) => one.name === name) : undefined;
-  component?.path.traverse({
+  walk(component?.path, {
     Identifier(inner) {
       if (inner.isReferencedIdentifier() && !inner.scope.hasBinding(inner.node.name, true)) asked.add(inner.node.name);
     },

@@ -7,6 +7,7 @@ import type { Component } from '../components.js';
 import { exportedAs } from '../exported-names.js';
 import { callsOf, importOfTag } from '../hook-calls.js';
 import { stays, type Leaving } from './leaving.js';
+import { walk } from '../../source/traverse.js';
 
 /** The function behind a component’s tag, where it is one of the project; `memo(…)` and the like are looked through. */
 export function componentOf(element: NodePath<t.JSXElement>, site: FormSite): Placed | undefined {
@@ -58,7 +59,7 @@ export function isUntold(element: NodePath<t.JSXElement>, site: FormSite): boole
  */
 export function refuseContext(leaving: Leaving, module: string, told: ReadonlySet<t.Node>): void {
   const { site } = leaving;
-  site.component.path.traverse({
+  walk(site.component.path, {
     JSXElement(element) {
       const opening = element.get('openingElement');
       const placed = componentOf(element, site);
@@ -80,7 +81,7 @@ function speaksOf(placed: Placed, module: string, site: FormSite): boolean {
 /** The elements of a package that a component draws itself, with what they are called there. */
 export function drawnOf(component: NodePath, module: string): { element: NodePath<t.JSXElement>; name: string }[] {
   const found: { element: NodePath<t.JSXElement>; name: string }[] = [];
-  component.traverse({
+  walk(component, {
     JSXElement(element) {
       const made = importOfTag(element.get('openingElement').get('name') as NodePath);
       if (made?.module === module) found.push({ element, name: made.name });
@@ -97,7 +98,7 @@ export function drawsOne(
   depth = 0,
 ): boolean {
   let found = false;
-  path.traverse({
+  walk(path, {
     JSXElement(element) {
       const inner = found ? undefined : componentOf(element, { ...site, script });
       if (!inner || inner.path.node === path.node) return;

@@ -6,6 +6,7 @@ import type { FormSite } from '../approach.js';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { componentNamed } from './drawn-components.js';
 import { patternIn, spreads } from './given-props.js';
+import { walk } from '../../source/traverse.js';
 
 /** The one control of the page that a component of the project draws, as far as it hands on what it is given. */
 export interface DrawnControl {
@@ -82,7 +83,7 @@ export function givenIn(path: NodePath): GivenNames | undefined {
 function controlOf({ path }: Placed): NodePath<t.JSXElement> | undefined {
   const native: NodePath<t.JSXElement>[] = [];
   const spread: NodePath<t.JSXElement>[] = [];
-  path.traverse({
+  walk(path, {
     JSXElement(element) {
       const isNative = /^(?:input|select|textarea)$/.test(tagOf(element));
       if (isNative) native.push(element);

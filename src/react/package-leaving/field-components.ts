@@ -11,6 +11,7 @@ import type { FormFiles } from './form-files.js';
 import { patternIn, restOf, spreads } from './given-props.js';
 import { stays, type Leaving } from './leaving.js';
 import { isField } from './nested.js';
+import { walk } from '../../source/traverse.js';
 
 /** What a component asks of its field: by these names it is given that as properties. */
 export type Asked = 'name' | 'value' | 'checked' | 'onChange' | 'onBlur' | 'setValue' | 'error' | 'touched';
@@ -72,7 +73,7 @@ export function callingComponents({ site }: Leaving, module: string): DrawnCompo
 /** The components of the project that the form’s component draws, each with all of its elements. */
 export function ownComponents(site: FormSite): DrawnComponent[] {
   const found = new Map<t.Node, DrawnComponent>();
-  site.component.path.traverse({
+  walk(site.component.path, {
     JSXElement(element) {
       const placed = componentOf(element, site);
       if (!placed || placed.path.node === site.component.path.node) return;

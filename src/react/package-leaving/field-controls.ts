@@ -9,6 +9,7 @@ import { patternIn, spreads } from './given-props.js';
 import { forgetNames } from './hook-form.js';
 import { asAttributes, sayName, says, saysAt, stays, takeStatement, type Leaving } from './leaving.js';
 import { membersTaken, type Members } from './members.js';
+import { walk } from '../../source/traverse.js';
 
 /**
  * Notes that a component asks something of its field at a place.
@@ -27,7 +28,7 @@ export function asks({ leaving, asked, component }: FieldComponent, what: Asked,
 /** Whether a component has no name like this, neither its own nor in one of its functions. */
 function isFree(name: string, { path }: Component, { gone, script }: Leaving): boolean {
   let free = true;
-  path.traverse({
+  walk(path, {
     Scope({ scope }) {
       const own = scope.getOwnBinding(name);
       if (own && !gone.has(own)) free = false;

@@ -7,6 +7,7 @@ import { returnedBy } from './sending.js';
 import { stays, type Leaving } from './leaving.js';
 import { otherwise } from './conditions.js';
 import { asksView, putAbove, typeAbove } from './starts.js';
+import { walk } from '../../source/traverse.js';
 
 /** The packages whose schemas are kept as they are, and asked by the form’s own code. */
 export type SchemaLibrary = 'zod' | 'yup';
@@ -172,7 +173,7 @@ function readSchema(reading: Reading, { path, script }: Placed): void {
       reading.words.add('coerce');
   };
   visit(path);
-  path.traverse({
+  walk(path, {
     enter(inner) {
       visit(inner);
       if (inner.isFunction()) inner.skip();
@@ -256,7 +257,7 @@ function readFunction(reading: Reading, { path, script }: Placed, depth: number)
   const late = 'a rule of the schema takes time';
   if (path.node.async || path.node.generator || depth > 4) reading.odd = late;
   const answers = new Set(returnedBy(path as NodePath<t.Function>).map(({ node }) => node));
-  path.traverse({
+  walk(path, {
     AwaitExpression: () => void (reading.odd ??= late),
     Identifier(inner) {
       if (/^(?:Promise|fetch|setTimeout)$/.test(inner.node.name) && inner.isReferencedIdentifier())

@@ -4,6 +4,7 @@ import { expandedType, typeMembers } from '../../source/type-members.js';
 import { functionOf, type FunctionPath } from '../components.js';
 import type { Apart } from './apart.js';
 import { depthOf, isSeenAt, reindented, sayName, textIn, type Leaving } from './leaving.js';
+import { walk } from '../../source/traverse.js';
 
 /** What a package does around a send, where others differ. */
 export interface SendManners {
@@ -50,7 +51,7 @@ export function returnedBy(fn: NodePath<t.Function>): NodePath[] {
   const body = fn.get('body') as NodePath;
   if (!body.isBlockStatement()) return [body];
   const found: NodePath[] = [];
-  body.traverse({
+  walk(body, {
     Function: (inner) => inner.skip(),
     ReturnStatement(path) {
       const argument = path.get('argument') as NodePath;

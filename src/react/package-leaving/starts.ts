@@ -6,6 +6,7 @@ import { quoted } from '../../source/style.js';
 import type { FormSite } from '../approach.js';
 import { typedAs } from './apart.js';
 import { depthOf, reindented, saysAt, stays, type Leaving } from './leaving.js';
+import { walk } from '../../source/traverse.js';
 
 /** The identifiers that a target binds: a name, or those of a pattern. */
 export function declaredNames(targets: readonly NodePath[]): NodePath<t.Identifier>[] {
@@ -69,7 +70,7 @@ function firstStart({ script }: Leaving, start: NodePath): string | undefined {
   const text = script.text.slice(start.node.start ?? 0, start.node.end ?? 0);
   if (start.isIdentifier()) return text;
   let calls = start.isCallExpression();
-  start.traverse({ CallExpression: () => void (calls = true), NewExpression: () => void (calls = true) });
+  walk(start, { CallExpression: () => void (calls = true), NewExpression: () => void (calls = true) });
   return calls ? `() => ${start.isObjectExpression() ? `(${text})` : text}` : text;
 }
 
@@ -113,14 +114,14 @@ function stateAbove(leaving: Leaving, text: string): void {
 /** Whether an expression needs its component, or does something each time. */
 function asksComponent(path: NodePath, site: FormSite): boolean {
   let calls = false;
-  path.traverse({ CallExpression: () => void (calls = true) });
+  walk(path, { CallExpression: () => void (calls = true) });
   return calls || asksView(path, site);
 }
 
 /** Whether an expression speaks of something that its component declares. */
 export function asksView(path: NodePath, { component }: FormSite): boolean {
   let asks = false;
-  path.traverse({
+  walk(path, {
     Identifier(inner) {
       if (!inner.isReferencedIdentifier()) return;
       const of = inner.scope.getBinding(inner.node.name)?.scope.path;

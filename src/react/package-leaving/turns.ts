@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { stays, type Leaving } from './leaving.js';
+import { walk } from '../../source/traverse.js';
 
 /** A place that looks at the values of its view, or changes them. */
 export interface Turn {
@@ -49,7 +50,7 @@ function turnOf(path: NodePath): NodePath | undefined {
 /** Whether a function waits for something in front of an offset. */
 function waits(fn: NodePath, at: number): boolean {
   let found = false;
-  fn.traverse({
+  walk(fn, {
     Function: (inner) => inner.skip(),
     AwaitExpression: ({ node }) => void (found ||= (node.end ?? 0) <= at),
   });

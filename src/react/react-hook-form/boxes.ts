@@ -1,6 +1,7 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
 import { attributesOf, tagOf } from '../jsx-controls.js';
+import { walk } from '../../source/traverse.js';
 
 /** A list of checked boxes is in the order in which they stand. */
 export function boxesInOrder(
@@ -38,7 +39,7 @@ function boxesBeside(box: NodePath<t.JSXElement>): string[] | undefined {
   const component = box.findParent((one) => one.isFunction());
   if (field === undefined || !component || component.parentPath?.isCallExpression()) return undefined;
   const values: (string | undefined)[] = [];
-  component.traverse({
+  walk(component, {
     JSXElement(element) {
       if (tagOf(element) !== 'input' || registered(element) !== field) return;
       const value = attributesOf(element).find(({ name }) => name === 'value')?.value;

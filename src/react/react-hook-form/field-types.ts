@@ -4,6 +4,7 @@ import type { FieldComponent } from '../package-leaving/field-components.js';
 import { otherwise } from '../package-leaving/conditions.js';
 import { nameOfMember } from '../package-leaving/given-props.js';
 import { says, saysAt, stays } from '../package-leaving/leaving.js';
+import { walk } from '../../source/traverse.js';
 
 /** What takes the place of the package’s types for a field that a component is told by name. */
 const meant: Readonly<Record<string, string>> = {
@@ -26,7 +27,7 @@ export function sayFieldTypes(part: FieldComponent, statement: t.Node | undefine
   const inHanded = (path: NodePath): boolean =>
     path.findParent((one) => one.isTSPropertySignature() && part.gone.has(nameOfMember(one.node))) !== null;
   for (const root of [component.path, ...(declared ? [declared] : [])])
-    root.traverse({
+    walk(root, {
       TSTypeReference(path) {
         const name = importedType(path);
         if (name === undefined || inHanded(path) || isInside(path, gone)) return;
@@ -55,7 +56,7 @@ function declarationOf({ component, leaving }: FieldComponent): NodePath | undef
   const type = t.isTSTypeAnnotation(note) ? note.typeAnnotation : undefined;
   const name = t.isTSTypeReference(type) && t.isIdentifier(type.typeName) ? type.typeName.name : undefined;
   let found: NodePath | undefined;
-  leaving.script.program.traverse({
+  walk(leaving.script.program, {
     TSInterfaceDeclaration(path) {
       if (path.node.id.name === name) found = path;
     },
@@ -100,7 +101,7 @@ function sayParameters(
   const names = new Set(declared.params.map(({ name }) => String(name)));
   const given: NodePath<t.TSTypeReference>[] = [];
   let asked = false;
-  root.traverse({
+  walk(root, {
     TSTypeReference(path) {
       const { typeName } = path.node;
       if (!t.isIdentifier(typeName) || !names.has(typeName.name)) return;

@@ -12,6 +12,7 @@ import type { TakenApart } from './form.js';
 import { sayMember, valuesAsked } from './places.js';
 import { sayList } from './rows.js';
 import { sayWatchedChild } from './watchers.js';
+import { walk } from '../../source/traverse.js';
 
 /** The package’s other hooks in the file: those of the component itself, and of components that follow its values. */
 export function sayFollowed(
@@ -19,7 +20,7 @@ export function sayFollowed(
   { component, script }: FormSite,
   parts: readonly { component: Component }[],
 ): void {
-  script.program.traverse({
+  walk(script.program, {
     CallExpression(call) {
       const made = calledImport(call);
       if (made?.module !== 'react-hook-form' || made.name === 'useForm') return;

@@ -48,6 +48,7 @@ import { unsetStarts } from './unset-starts.js';
 import { sayHandedFields } from './handed-fields.js';
 import { sayFollowed, sayHook } from './followed-hooks.js';
 import { sayMember } from './places.js';
+import { walk } from '../../source/traverse.js';
 
 const known = new Set(['defaultValues', 'mode', 'reValidateMode', 'shouldFocusError', 'resolver']);
 
@@ -262,7 +263,7 @@ function sayPlaces(apart: TakenApart, { component }: FormSite): void {
   );
   for (const place of places) sayMember(apart, place);
   const elements: NodePath<t.JSXElement>[] = [];
-  component.path.traverse({ JSXElement: (element) => void elements.push(element) });
+  walk(component.path, { JSXElement: (element) => void elements.push(element) });
   for (const element of elements) sayPart(apart, element);
 }
 

@@ -22,6 +22,7 @@ import { drawnControl, type DrawnControl } from '../package-leaving/drawn-contro
 import { tiedBy } from '../package-leaving/ties.js';
 import { fieldIn, nameAttribute, notesFocus, ownFieldIn, type OwnRules, type TakenApart } from './form.js';
 import { notesControl } from './rows.js';
+import { walk } from '../../source/traverse.js';
 
 /** Notes that a field is registered at a place, with the rules that are stated there. */
 export function registers(
@@ -109,7 +110,7 @@ function refuseForeign(apart: TakenApart, rules: NodePath): void {
       stays(leaving, inner, 'the rule asks something that only this component knows');
   };
   if (rules.isIdentifier()) look(rules);
-  else rules.traverse({ Identifier: look });
+  else walk(rules, { Identifier: look });
 }
 
 /** The conditions under which a component shows one of its controls, as far as they go to the form’s own check. */

@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import { attributesOf, tagOf } from '../jsx-controls.js';
 import { says, saysAt } from '../package-leaving/leaving.js';
 import type { TakenApart } from './form.js';
+import { walk } from '../../source/traverse.js';
 
 /**
  * A component of the same file that is given the form’s control to follow some of its values: it is given the values.
@@ -84,7 +85,7 @@ function placesOf(
       : undefined;
   if (!t.isIdentifier(id)) return undefined;
   let other = false;
-  leaving.script.program.traverse({
+  walk(leaving.script.program, {
     JSXElement(element) {
       if (tagOf(element) !== id.name) return;
       const attribute = attributesOf(element).find(({ name }) => name === prop);

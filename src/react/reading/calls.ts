@@ -6,6 +6,7 @@ import type { Placed } from '../../source/behind-names.js';
 import { sentThrough } from '../calls/sending.js';
 import { functionBehind, through } from './names.js';
 import type { CheckerRun, Scene } from './scene.js';
+import { walk } from '../../source/traverse.js';
 
 const checkNames =
   /^(validat|verify|(get|find|collect|compute)(Errors|Problems|Issues)|(errors|problems)(Of|For|In)$|safeParse$)/i;
@@ -45,7 +46,7 @@ export function checkerRun(at: Placed, scene: Scene): CheckerRun | undefined {
 /** Whether a function sets state or sends rather than only giving an answer. */
 function doesThings(fn: NodePath): boolean {
   let found = false;
-  fn.traverse({
+  walk(fn, {
     AwaitExpression: () => {
       found = true;
     },

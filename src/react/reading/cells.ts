@@ -6,6 +6,7 @@ import { bare, returnedValue, type Placed } from '../../source/behind-names.js';
 import type { Cell, Telling } from '../../course/cell.js';
 import { isReactHook } from '../hook-calls.js';
 import { through, type NameTrail } from './names.js';
+import { walk } from '../../source/traverse.js';
 
 /** The state of a component and its hooks that holds no field. */
 export function cellsOf(places: readonly Placed[], model: FormModel): Cell[] {
@@ -16,7 +17,7 @@ export function cellsOf(places: readonly Placed[], model: FormModel): Cell[] {
   const found: Cell[] = [];
   for (const at of places) {
     const { path, script } = at;
-    path.traverse({
+    walk(path, {
       VariableDeclarator(declarator) {
         const call = declarator.get('init') as NodePath;
         const { id } = declarator.node;

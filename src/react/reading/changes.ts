@@ -6,6 +6,7 @@ import { fieldsOf } from '../../form/model.js';
 import type { Use } from '../../form/uses.js';
 import { returnedValue } from '../../source/behind-names.js';
 import type { Scene } from './scene.js';
+import { walk } from '../../source/traverse.js';
 
 /** Places that change values beyond a control taking in its own. */
 export function changesOf(scene: Scene): ValueChange[] {
@@ -34,7 +35,7 @@ function heldChanges(scene: Scene): ValueChange[] {
   const all = fieldsOf(scene.model).map(({ name }) => name);
   const found: ValueChange[] = [];
   for (const place of scene.places)
-    place.path.traverse({
+    walk(place.path, {
       CallExpression(call) {
         const [first] = call.get('arguments') as (NodePath | undefined)[];
         const value = first && (returnedValue(first) ?? first);

@@ -6,6 +6,7 @@ import type { Checker, Run, RunMoment, Status } from '../../form/life.js';
 import { fieldsOf } from '../../form/model.js';
 import type { Placed } from '../../source/behind-names.js';
 import type { Scene } from './scene.js';
+import { walk } from '../../source/traverse.js';
 
 /** A run, with the function or expression that states the rules. */
 export interface PlacedRun extends Run {
@@ -38,7 +39,7 @@ export function runsOf(scene: Scene): PlacedRun[] {
         add({ ...inline, moment, of, when: null, span: spanAt(event) });
     }
   for (const place of scene.places)
-    place.path.traverse({
+    walk(place.path, {
       CallExpression(call) {
         if (!runsWhileRendering(call, place.path)) return;
         const at = { path: call as NodePath, script: place.script };

@@ -5,6 +5,7 @@ import type { Status } from '../../form/life.js';
 import type { FormSite } from '../approach.js';
 import { memoised } from './names.js';
 import type { CheckerRun, Scene } from './scene.js';
+import { walk } from '../../source/traverse.js';
 
 /** Status that is worked out while rendering: messages of a checker, whether anything was changed. */
 export function derivedStatus(scene: Scene, kept: readonly Status[]): Status[] {
@@ -70,7 +71,7 @@ function checkerBehind(value: NodePath, script: FormSite['script'], scene: Scene
   if (value.isCallExpression()) return scene.checks({ path: value, script });
   let found: CheckerRun | undefined;
   if (value.isBlockStatement())
-    value.traverse({
+    walk(value, {
       CallExpression(call) {
         found ??= scene.checks({ path: call, script });
       },

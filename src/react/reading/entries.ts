@@ -7,6 +7,7 @@ import { attributesOf } from '../jsx-controls.js';
 import { carriesOut } from './calls.js';
 import { functionBehind, remember } from './names.js';
 import type { Entry, Scene } from './scene.js';
+import { walk } from '../../source/traverse.js';
 
 /** The ways in which code of a form begins to run: events of the markup, effects. */
 export function entriesOf(component: Placed, scene: Scene): Entry[] {
@@ -30,7 +31,7 @@ export function entriesOf(component: Placed, scene: Scene): Entry[] {
     scene.site.regions.length < 2 ||
     path.node === region.node ||
     path.findParent((one) => one.node === region.node) !== null;
-  component.path.traverse({
+  walk(component.path, {
     JSXElement(element) {
       if (!inRegion(element)) return;
       for (const { name, value } of attributesOf(element)) {
@@ -55,7 +56,7 @@ export function entriesOf(component: Placed, scene: Scene): Entry[] {
     },
   });
   for (const place of scene.places)
-    place.path.traverse({
+    walk(place.path, {
       CallExpression(call) {
         const { callee } = call.node;
         const name = t.isIdentifier(callee) ? callee.name : '';

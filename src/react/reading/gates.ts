@@ -7,6 +7,7 @@ import { bare, returnedValue, type Placed } from '../../source/behind-names.js';
 import { cellAsked } from './cells.js';
 import { functionBehind, through } from './names.js';
 import type { Scene } from './scene.js';
+import { walk } from '../../source/traverse.js';
 
 /** Conditions on the way to a message, each with the roles it asks. */
 export type Gates = readonly { roles: StatusRole[]; all: boolean }[];
@@ -126,7 +127,7 @@ function wrongFields(test: NodePath, script: Placed['script'], here: Here, look:
     if (worked?.fields[0] !== undefined) found.push(worked.fields[0]);
   };
   see(bare(test));
-  test.traverse({ Identifier: see, MemberExpression: see, OptionalMemberExpression: see });
+  walk(test, { Identifier: see, MemberExpression: see, OptionalMemberExpression: see });
   return found.length ? found.filter((name) => name !== '') : here.wrong;
 }
 
@@ -179,6 +180,6 @@ export function statusIn(path: NodePath, script: Placed['script'], look: Look, d
     if (init) statusIn(init, script, look, depth + 1).forEach((role) => roles.add(role));
   };
   see(path);
-  path.traverse({ Identifier: see, MemberExpression: see });
+  walk(path, { Identifier: see, MemberExpression: see });
   return roles;
 }

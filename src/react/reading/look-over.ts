@@ -10,6 +10,7 @@ import { entriesOf } from './entries.js';
 import { calledHooks, remember, type NameTrail } from './names.js';
 import type { Scene } from './scene.js';
 import { fieldsRead } from './values-read.js';
+import { walk } from '../../source/traverse.js';
 
 /** Looks over a component once. */
 export function sceneOf(site: FormSite, model: FormModel): Scene {
@@ -70,14 +71,14 @@ function isPlainByDefault(path: NodePath<t.Identifier>): boolean {
 function disables(cell: Cell, { site, cells, trail }: Scene): boolean {
   let found = false;
   const { path: component } = site.component;
-  component.traverse({
+  walk(component, {
     JSXAttribute(attribute) {
       const { name } = attribute.node.name;
       if (typeof name !== 'string' || !/^(disabled|aria-busy|inert|loading|busy)$/.test(name)) return;
       const look = (path: NodePath): void => {
         if (cellAsked({ path, script: site.script }, cells, trail) === cell) found = true;
       };
-      attribute.traverse({ Identifier: look, MemberExpression: look });
+      walk(attribute, { Identifier: look, MemberExpression: look });
     },
   });
   return found || /sending|saving|submitting|busy|pending|posting/i.test(cell.name);

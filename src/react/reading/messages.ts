@@ -8,13 +8,14 @@ import { attributesOf, tagOf } from '../jsx-controls.js';
 import { constantBehind, gated, keyOf, statusAt, statusIn, type Here, type Look } from './gates.js';
 import { functionBehind, memoised, remember } from './names.js';
 import type { Scene } from './scene.js';
+import { walk } from '../../source/traverse.js';
 
 /** The places of the markup that show messages, with the status that opens each. */
 export function messagesOf(scene: Scene, status: readonly Status[]): GatedMessage[] {
   const look: Look = { scene, status, found: [], depth: 0 };
   const { component, script, region } = scene.site;
   const root: NodePath = scene.site.regions.length > 1 && region.element ? region.element : component.path;
-  root.traverse({
+  walk(root, {
     JSXExpressionContainer(container) {
       const child = container.parentPath.isJSXElement() || container.parentPath.isJSXFragment();
       const nested = container.findParent((parent) => parent.isJSXExpressionContainer() && isChild(parent));

@@ -5,6 +5,7 @@ import { bare, behindName, memberNamed, returnedValue, type Placed } from '../..
 import type { LoadScript } from '../../source/project-files.js';
 import { functionOf, returnedFunction, type FunctionPath } from '../components.js';
 import { methodNamed } from '../this-state.js';
+import { walk } from '../../source/traverse.js';
 
 /** A hook of the project that a component calls, with what it gives. */
 export interface CalledHook {
@@ -23,7 +24,7 @@ export interface NameTrail {
 /** The hooks of the project that a function calls, and those that these call. */
 export function calledHooks(component: Placed, load: LoadScript, depth = 0): CalledHook[] {
   const found: CalledHook[] = [];
-  component.path.traverse({
+  walk(component.path, {
     CallExpression(call) {
       const { callee } = call.node;
       if (!t.isIdentifier(callee) || !/^use[A-Z]/.test(callee.name)) return;

@@ -5,6 +5,7 @@ import type { SubmitHandler } from '../../form/life.js';
 import type { FormSite } from '../approach.js';
 import { spanOf } from '../code.js';
 import { functionOf } from '../components.js';
+import { walk } from '../../source/traverse.js';
 
 /**
  * The function that sends a form, where it stands in the component itself.
@@ -52,7 +53,7 @@ export function handlerOf(
 /** Whether a function waits for something outside of a `try` that catches, so that its failure reaches the page. */
 function waitsUncaught(fn: NodePath): boolean {
   let found = false;
-  fn.traverse({
+  walk(fn, {
     Function: (inner) => inner.skip(),
     AwaitExpression(wait) {
       const { node } = wait.get('argument');
@@ -83,7 +84,7 @@ function typeAt(fn: NodePath, { file }: FormSite['script']): Span | undefined {
 /** Where buttons that state no type can be given one. */
 function untypedButtons(form: NodePath | undefined): number[] {
   const found: number[] = [];
-  form?.traverse({
+  walk(form, {
     JSXOpeningElement(opening) {
       if (!t.isJSXIdentifier(opening.node.name, { name: 'button' })) return;
       const told = opening.node.attributes.some(

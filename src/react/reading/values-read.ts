@@ -8,6 +8,7 @@ import { isReactHook } from '../hook-calls.js';
 import { isThisState } from '../this-state.js';
 import { functionBehind, memoised, through } from './names.js';
 import type { Scene } from './scene.js';
+import { walk } from '../../source/traverse.js';
 
 /** The fields that an expression reads, through constants of the component. */
 export function fieldsRead(at: Placed, scene: Scene, seen = new Set<t.Node>()): string[] {
@@ -48,7 +49,7 @@ export function fieldsRead(at: Placed, scene: Scene, seen = new Set<t.Node>()): 
     if (binding.kind === 'param' && isHandedToHook(declared)) all.forEach((name) => found.add(name));
   };
   look(at.path);
-  at.path.traverse({ Identifier: look, MemberExpression: look });
+  walk(at.path, { Identifier: look, MemberExpression: look });
   if (readsPage(at, scene)) all.forEach((name) => found.add(name));
   return [...found];
 }

@@ -34,6 +34,7 @@ import { selectedBy } from './state.js';
 import type { StoreForm } from './found.js';
 import type { FormNames, TakenApart } from './form.js';
 import { sayMember } from './places.js';
+import { walk } from '../../source/traverse.js';
 
 const known = new Set(['defaultValues', 'onSubmit', 'onSubmitInvalid']);
 
@@ -103,7 +104,7 @@ function apartFrom(leaving: Leaving, form: StoreForm): TakenApart | undefined {
 /** Says every place of the component that speaks of the package. */
 function sayAll(apart: TakenApart, site: FormSite): void {
   const elements: { part: string; element: NodePath<t.JSXElement> }[] = [];
-  site.component.path.traverse({
+  walk(site.component.path, {
     JSXElement(element) {
       const part = partOf(apart, element);
       if (part !== undefined) elements.push({ part, element });
@@ -122,7 +123,7 @@ function sayAll(apart: TakenApart, site: FormSite): void {
 /** `useStore(form.store, (state) => state.values.town)`. */
 function sayFollowed(apart: TakenApart, { component }: FormSite): void {
   const { leaving } = apart;
-  component.path.traverse({
+  walk(component.path, {
     CallExpression(call) {
       const made = calledImport(call);
       if (made?.module !== '@tanstack/react-form' || made.name === 'useForm') return;

@@ -1,6 +1,7 @@
 import type { Scope } from '@babel/traverse';
 import * as t from '@babel/types';
 import type { Script } from '../../source/script.js';
+import { walk } from '../../source/traverse.js';
 
 /** A name that a script declares. */
 export interface Declared {
@@ -58,7 +59,7 @@ function namesInScopes(script: Script): Declared[] {
 /** Every scope of a script, that of the file first. */
 export function scopesOf(script: Script): Scope[] {
   const scopes: Scope[] = [script.program.scope];
-  script.program.traverse({
+  walk(script.program, {
     Scope(path) {
       scopes.push(path.scope);
     },

@@ -5,6 +5,7 @@ import { plainComment } from '../../source/comments.js';
 import { parseScript, type Script } from '../../source/script.js';
 import { scopesOf } from './bindings.js';
 import type { Caught, PlannedStep } from './caught.js';
+import { walk } from '../../source/traverse.js';
 
 /** A comment with its place in the original. */
 interface Comment {
@@ -93,7 +94,7 @@ const common =
 /** Names that values refer to and that no scope of the file declares. Types are the compiler's business. */
 export function unresolvedOf(script: Script): Set<string> {
   const names = new Set<string>();
-  script.program.traverse({
+  walk(script.program, {
     ReferencedIdentifier(path) {
       const { name } = path.node as t.Identifier | t.JSXIdentifier;
       if (path.isJSXIdentifier() && /^[a-z]/.test(name)) return;
@@ -115,7 +116,7 @@ function unusedOf(script: Script): Set<string> {
     while (t.isTSQualifiedName(root)) root = root.left;
     if (t.isIdentifier(root)) typeNames.add(root.name);
   };
-  script.program.traverse({
+  walk(script.program, {
     TSTypeReference: (path) => addType(path.node.typeName),
     TSTypeQuery: (path) => addType(path.node.exprName),
     TSExpressionWithTypeArguments: (path) => addType(path.node.expression),
@@ -184,7 +185,7 @@ interface HookCall {
 
 function hookCalls(script: Script): HookCall[] {
   const found: HookCall[] = [];
-  script.program.traverse({
+  walk(script.program, {
     CallExpression(path) {
       const { callee } = path.node;
       const called = t.isMemberExpression(callee) ? callee.property : callee;
