@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { aliasedPaths } from './path-aliases.js';
 import { parseData, parseScript, type Script } from './script.js';
+import { forgetTrees } from './traverse.js';
 import type { Workspace } from './workspace.js';
 
 const endings = ['', '.tsx', '.ts', '.jsx', '.js', '.mjs', '/index.tsx', '/index.ts', '/index.jsx', '/index.js'];
@@ -43,6 +44,25 @@ export function moduleFor(from: Script, to: Script, named: string | undefined, l
   return named !== undefined && load(from.file, named)?.file === to.file ? named : relativeModule(from.file, to.file);
 }
 
+/** Files that were imported by any other, as they were parsed. */
+const parsed = new Map<string, Script>();
+
+/** A file as it was parsed before, if its text is the same, or parsed now. */
+function parsedOnce(file: string, text: string): Script | undefined {
+  const before = parsed.get(file);
+  if (before?.text === text) return before;
+  const result = (file.endsWith('.json') ? parseData : parseScript)(file, text);
+  if (!result.ok) return undefined;
+  parsed.set(file, result.script);
+  return result.script;
+}
+
+/** Forgets the files that were parsed, with all that is known of their trees. None of them may be looked at any more. */
+export function forgetFiles(): void {
+  parsed.clear();
+  forgetTrees();
+}
+
 /** Loads files of a workspace, each once. */
 export function loadingFrom(workspace: Workspace): LoadScript {
   const loaded = new Map<string, Script | undefined>();
@@ -51,9 +71,7 @@ export function loadingFrom(workspace: Workspace): LoadScript {
     if (file === undefined) return undefined;
     if (!loaded.has(file)) {
       const read = workspace.read(file);
-      const parse = file.endsWith('.json') ? parseData : parseScript;
-      const parsed = read.ok ? parse(file, read.text) : undefined;
-      loaded.set(file, parsed?.ok ? parsed.script : undefined);
+      loaded.set(file, read.ok ? parsedOnce(file, read.text) : undefined);
     }
     return loaded.get(file);
   };

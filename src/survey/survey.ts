@@ -5,7 +5,7 @@ import { leafFields } from './leaf-fields.js';
 import { findingsOf, type FindingLevels } from '../findings/index.js';
 import type { FindingLevel } from '../findings/finding.js';
 import { lineIndex } from '../source/lines.js';
-import { forgetTrees } from '../source/traverse.js';
+import { forgetFiles } from '../source/project-files.js';
 import { isTooDeep, tooDeep } from '../source/depth.js';
 import { diskWorkspace } from '../source/workspace.js';
 
@@ -89,6 +89,10 @@ export interface SurveySettings extends ReadSettings {
   findings?: FindingLevels;
 }
 
+/** Characters after which trees are forgotten: files import the same ones over and over, and memory has an end. */
+const enoughToForget = 400_000;
+let looked = 0;
+
 /** Surveys one file. A text that cannot hold a form is not parsed. */
 export async function surveyFile(file: string, settings: SurveySettings): Promise<FileSurvey> {
   const read = diskWorkspace.read(file);
@@ -100,7 +104,11 @@ export async function surveyFile(file: string, settings: SurveySettings): Promis
     const told = error instanceof Error ? error.message : String(error);
     return { parsed: true, failed: isTooDeep(error) ? tooDeep : `a fault of the tool itself: ${told}`, forms: [] };
   } finally {
-    forgetTrees();
+    looked += read.text.length;
+    if (looked > enoughToForget) {
+      looked = 0;
+      forgetFiles();
+    }
   }
 }
 
