@@ -114,12 +114,12 @@ function askedByReducer({ reducer, lens }: RuleSite): (Omit<Called, 'given'> & {
 /** A function that another one runs on every item of a list: what it gives is no message. */
 function calledInPlace(fn: NodePath): boolean {
   const call = fn.parentPath;
-  if (!call?.isCallExpression() || fn.listKey !== 'arguments') return false;
+  if (!(call?.isCallExpression() || call?.isOptionalCallExpression()) || fn.listKey !== 'arguments') return false;
   const { callee } = call.node;
   return (
-    t.isMemberExpression(callee) &&
+    (t.isMemberExpression(callee) || t.isOptionalMemberExpression(callee)) &&
     t.isIdentifier(callee.property) &&
-    /^(map|filter|find|some|every|reduce|sort|flatMap)$/.test(callee.property.name)
+    /^(map|filter|find|findIndex|some|every|reduce|sort|toSorted|flatMap)$/.test(callee.property.name)
   );
 }
 

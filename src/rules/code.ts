@@ -4,7 +4,7 @@ import { bare, type Placed } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
 import { functionAsked } from './called-functions.js';
 import { keyAt, meaningOf, namesOfCall, type Names, type RuleLens } from './meanings.js';
-import { keyOfTarget, keyTested, named, namesAField, namesFields, subjectOf, withValueOf } from './message-keys.js';
+import { keyOfTarget, keyTested, named, namesAField, namesFields, oneMessage, subjectOf, withValueOf } from './message-keys.js';
 import { roundsOf } from './rounds.js';
 import { asked, emit, isMessage, type Context, type Found, type StatedRule, type Walk } from './stated-rule.js';
 
@@ -286,6 +286,11 @@ function walkObject(
     for (const property of path.get('properties'))
       if (property.isObjectProperty() && property.node !== subject.node)
         walkValue(property.get('value') as NodePath, { ...context, key: subject.name }, walk, over);
+    return;
+  }
+  const one = oneMessage(path, walk.lens);
+  if (one) {
+    if (one.text) walkValue(one.text, context, walk, over);
     return;
   }
   for (const property of path.get('properties')) {

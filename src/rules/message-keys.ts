@@ -84,3 +84,30 @@ export function subjectOf(
   }
   return undefined;
 }
+
+/** Words for what a message consists of, and words under which a message of the whole form is kept. */
+const parts = /^(message|msg|text|title|subtitle|description|detail|details|kind|type|severity|level|variant)$/i;
+const whole = /^(form|root|_\w*|all|general|global|server|submit|base|summary|common|request|api|network|other)$/i;
+
+/**
+ * What an object of one message says, where it is none of messages by field: `{ type: 'error', message: 'Too heavy' }`.
+ * @returns undefined where its members go by names of fields; the text's member where there is one
+ */
+export function oneMessage(path: NodePath<t.ObjectExpression>, lens: RuleLens): { text?: NodePath } | undefined {
+  const members = new Map<string, NodePath>();
+  for (const property of path.get('properties')) {
+    if (!property.isObjectProperty() || property.node.computed) return undefined;
+    const { key } = property.node;
+    const name = t.isIdentifier(key) ? key.name : t.isStringLiteral(key) ? key.value : '';
+    members.set(name, property.get('value') as NodePath);
+  }
+  const names = [...members.keys()];
+  // the members of a group go by their own names
+  if (names.some((name) => lens.fields.includes(name)) || lens.fields.some((field) => lens.kindOf(field) === 'group'))
+    return undefined;
+  const isOne = names.some((name) => parts.test(name)) || (names.length > 1 && !names.some((name) => whole.test(name)));
+  if (!isOne) return undefined;
+  const text = names.find((name) => /^(message|msg|text|detail|details|description|subtitle)$/i.test(name));
+  const value = text === undefined ? undefined : members.get(text);
+  return value ? { text: value } : {};
+}

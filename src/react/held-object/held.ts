@@ -12,6 +12,7 @@ import type { ReducerCases } from './cases.js';
 import type { Effect } from './effects.js';
 import { isHandedWhole, isShownByKey } from './handed.js';
 import { absentSlots, isWrittenOut, slotsByType, slotsOf, untoldPart, type Located, type Slot } from './held-starts.js';
+import { isSentBySomething } from '../sending-functions.js';
 import { isHandedToCall, leavesWhole, sentInComponent } from './sent-values.js';
 
 /** One object that holds the values of a form, behind `useState` or `useReducer`. */
@@ -195,8 +196,9 @@ export function describeHeld(
   const sends =
     site.region.element !== undefined ||
     site.region.submit.how !== 'none' ||
-    slots.length > 1 ||
-    slots.some(({ name }) => isHandedToCall(name, component, lens));
+    together ||
+    slots.some(({ name }) => isHandedToCall(name, component, lens)) ||
+    isSentBySomething(component, lens, isHeld);
   if (!sends) return undefined;
   const statusName =
     /^(is|has|was|did|show)[A-Z]|error|touched|dirty|submi|busy|loading|sending|saving|pending|^status$|^message$|step$/i;
