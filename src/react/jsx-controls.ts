@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { bare } from '../source/behind-names.js';
 import { walk } from '../source/traverse.js';
 
 /** An attribute of a JSX element. `value` is what stands between the braces or quotes; undefined for a bare attribute. */
@@ -61,11 +62,10 @@ export function attributesOf(element: NodePath<t.JSXElement>): JsxAttribute[] {
 }
 
 function plainText(expression: NodePath<t.Expression> | undefined): string | undefined {
-  if (!expression) return undefined;
-  if (expression.isStringLiteral()) return expression.node.value;
-  if (expression.isTemplateLiteral() && expression.node.expressions.length === 0) {
-    return expression.node.quasis[0]?.value.cooked ?? undefined;
-  }
+  // a name may be said to be one of a type's: `name={'town' as keyof Crate}`
+  const node = expression && bare(expression).node;
+  if (t.isStringLiteral(node)) return node.value;
+  if (t.isTemplateLiteral(node) && !node.expressions.length) return node.quasis[0]?.value.cooked ?? undefined;
   return undefined;
 }
 
@@ -177,7 +177,10 @@ export function shownBy(control: JsxControl, ownValueNames: readonly string[] = 
       ? ['checked']
       : control.intrinsic
         ? ['value']
-        : [...ownValueNames, ...valueAttributes];
+        : // what a box of a list is for is no value of its own
+          attribute(control, 'checked')?.value
+          ? [...ownValueNames, 'checked']
+          : [...ownValueNames, ...valueAttributes];
   for (const name of names) {
     const found = attribute(control, name);
     if (found?.value) return found;

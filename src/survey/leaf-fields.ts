@@ -1,4 +1,4 @@
-import { fieldsOf, type Control, type FormModel, type ValueKind } from '../form/model.js';
+import { fieldsOf, type Control, type Field, type FormModel, type ValueKind } from '../form/model.js';
 import { nativeKind } from '../markup/element-kinds.js';
 import { jsonOf, type Json } from '../rules/json-schema/schema.js';
 
@@ -30,11 +30,28 @@ function memberOf(value: Json | undefined, path: readonly string[]): Json | unde
 }
 
 /**
+ * Whether a person has to do with a value: of those that only the type tells of, because one expression begins them
+ * all, a control shows it or a change is about it. The others are sent along as they came.
+ */
+function isEntered({ name, initial }: Field, model: FormModel): boolean {
+  if (!initial.text.startsWith('...')) return true;
+  const isOf = (field: string): boolean => field === name || /^[.[]/.test(field.slice(name.length));
+  return (
+    model.controls.some(({ field }) => field.startsWith(name) && isOf(field)) ||
+    model.uses.some((use) =>
+      use.kind === 'set'
+        ? use.assignments.length < model.fields.length && use.assignments.some(({ field }) => field === name)
+        : use.kind !== 'read' && 'field' in use && use.field === name,
+    )
+  );
+}
+
+/**
  * The fields of a form, groups taken apart into the values that controls edit: `address.town`. A group that holds all
  * fields, beside status, is only where they are kept: its name is left out.
  */
 export function leafFields(model: FormModel): LeafField[] {
-  const fields = fieldsOf(model);
+  const fields = fieldsOf(model).filter((field) => isEntered(field, model));
   return fields.flatMap((field): LeafField[] => {
     const prefix = `${field.name}.`;
     const inside = model.controls.filter(

@@ -6,7 +6,7 @@ import { importedFunction } from '../exports.js';
 import { bindControls, type BoundControl } from '../form-parts.js';
 import { isInside } from '../form-regions.js';
 import { calledImport } from '../hook-calls.js';
-import { attributesOf } from '../jsx-controls.js';
+import { attributesOf, changedBy, type JsxControl } from '../jsx-controls.js';
 import type { Slot } from '../held-object/held-starts.js';
 import { readHeldObject } from '../held-object/read.js';
 import { stateVariablesOf } from '../state-variables.js';
@@ -87,6 +87,7 @@ export const ownHook: ReactApproach = {
     const calls = hookCalls(site);
     const known = new Map([...names, ...(calls.length ? variablesBeside(site) : [])]);
     const bound = bindControls(site.script, site.candidates, lensOver(known), site.ownValueNames);
+    if (bound.length && !bound.some(({ control }) => isChangedByHook(control, known))) return undefined;
     const fields = bound
       .filter(({ control }) => isInside(control.element, site.region.element))
       .map(({ field, control }) =>
@@ -113,6 +114,32 @@ export const ownHook: ReactApproach = {
     };
   },
 };
+
+/** Whether what a control reports goes to something that hooks give: it is the handler, makes it, or is called by it. */
+function isChangedByHook(control: JsxControl, names: ReadonlyMap<unknown, string>): boolean {
+  const isGiven = (path: NodePath): boolean => {
+    let root = path;
+    while (root.isMemberExpression() || root.isOptionalMemberExpression() || root.isCallExpression())
+      root = root.get(root.isCallExpression() ? 'callee' : 'object') as NodePath;
+    return root.isIdentifier() && names.has(root.scope.getBinding(root.node.name));
+  };
+  return changedBy(control).some(({ value }) => {
+    if (!value || isGiven(value)) return value !== undefined;
+    let calls = false;
+    walk(functionOf(value), {
+      CallExpression(call) {
+        const { callee } = call.node;
+        const method = t.isMemberExpression(callee) && t.isIdentifier(callee.property) ? callee.property.name : '';
+        if (
+          isGiven(call.get('callee') as NodePath) &&
+          !/^(find|filter|map|some|every|includes|slice|concat)$/.test(method)
+        )
+          calls = true;
+      },
+    });
+    return calls;
+  });
+}
 
 /** The names of a form's fields: those of the hook's values, groups by what controls edit of them, and what else controls name. */
 function fieldNames(bound: readonly string[], slots: readonly Slot[]): string[] {
