@@ -20,7 +20,7 @@ import {
 import type { Effect } from './effects.js';
 import { isClosed } from './computed-start.js';
 import { followNamed } from './handlers.js';
-import type { HeldObject } from './held.js';
+import { isNeverNull, type HeldObject } from './held.js';
 import { registeredUses } from './registered-controls.js';
 import { isOfCases, stepAt, wholeCases, type Steps } from './steps.js';
 import { placeOf, wholeChange } from './whole-change.js';
@@ -338,7 +338,7 @@ function readUse(
   const { script } = site;
   const member = reference.parentPath;
   if (
-    member?.isMemberExpression() &&
+    (member?.isMemberExpression() || (member?.isOptionalMemberExpression() && isNeverNull(state))) &&
     reference.key === 'object' &&
     !member.node.computed &&
     t.isIdentifier(member.node.property)

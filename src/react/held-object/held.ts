@@ -81,6 +81,13 @@ export interface Beginning {
   }): HeldObject['effectAt'];
 }
 
+/** Whether the object is one at any time by its type, so that `draft?.name` asks for no more than `draft.name`. */
+export function isNeverNull({ type, empty }: Pick<HeldObject, 'type' | 'empty'>): boolean {
+  if (!type || empty) return false;
+  const parts = t.isTSUnionType(type.node) ? type.node.types : [type.node];
+  return parts.every((part) => !t.isTSNullKeyword(part) && !t.isTSUndefinedKeyword(part) && !t.isTSAnyKeyword(part));
+}
+
 /** Describes the object a state variable holds, if controls of the form show its members. */
 export function describeHeld(
   site: FormSite,
@@ -130,6 +137,7 @@ export function describeHeld(
   const changing = new Set(changersOf(variable).map(({ node }) => component.scope.getBinding(node.name)));
   const absent = slots.filter((slot) => slot.absent).map(({ name }) => name);
   const effectAt = begins.effects({ slots: slots.map(({ name }) => name), absent, object, stateBinding });
+  const asked = isNeverNull(begins);
   const lens: Lens = {
     fieldOf(path) {
       if (path.isIdentifier()) {
@@ -137,7 +145,7 @@ export function describeHeld(
         return binding ? aliases.get(binding) : undefined;
       }
       if (
-        !path.isMemberExpression() ||
+        !(path.isMemberExpression() || (path.isOptionalMemberExpression() && asked)) ||
         path.node.computed ||
         !t.isIdentifier(path.node.property) ||
         !t.isIdentifier(path.node.object)
