@@ -1,3 +1,4 @@
+import type { FormModel } from '../form/model.js';
 import { isField, keyOf, wholeForm, type FindingKind } from './finding.js';
 
 /** A rule or an error key names no field. */
@@ -12,11 +13,13 @@ export const ruleWithoutField: FindingKind = {
       const key = keyOf(rule);
       if (rule.stated !== 'code' || key === undefined || isField(key, model) || wholeForm.test(key) || told.has(key))
         return [];
-      told.add(key);
       const near = nearest(
         key,
         model.fields.map(({ name }) => name),
       );
+      // names of something else than messages are no mistake: a message of a field stands beside, or a letter is wrong
+      if (near === undefined && !model.rules.some((other) => isBeside(other, rule, model))) return [];
+      told.add(key);
       return [
         {
           span: rule.statedIn?.piece ?? rule.span,
@@ -31,11 +34,24 @@ export const ruleWithoutField: FindingKind = {
   },
 };
 
+/** Whether the function that states a rule states one for a field as well. */
+function isBeside(other: FormModel['rules'][number], rule: FormModel['rules'][number], model: FormModel): boolean {
+  const key = keyOf(other);
+  return (
+    other !== rule &&
+    other.keyed === true &&
+    key !== undefined &&
+    isField(key, model) &&
+    other.statedIn?.fn.file === rule.statedIn?.fn.file &&
+    other.statedIn?.fn.start === rule.statedIn?.fn.start
+  );
+}
+
 /** The name that differs least, if it differs by a letter or two. */
 function nearest(name: string, others: readonly string[]): string | undefined {
   const ranked = others.map((other) => ({ other, by: distance(name, other) })).sort((a, b) => a.by - b.by);
   const [best] = ranked;
-  return best && best.by <= 2 ? best.other : undefined;
+  return best && best.by <= 2 && best.by * 3 <= name.length ? best.other : undefined;
 }
 
 /** How many letters have to change to make one word another. */

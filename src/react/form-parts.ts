@@ -146,7 +146,8 @@ function fieldByHandlers(
   if (own?.value) return undefined;
   const told = new Set(changed.flatMap(({ change, fields: set }) => (saysWhatShows(change.name) ? [] : set)));
   for (const candidate of control.attributes) {
-    if (saysWhatShows(candidate.name)) continue;
+    if (saysWhatShows(candidate.name) || /^(errors?|errorText|invalid|message|loading|busy)$/.test(candidate.name))
+      continue;
     const shown = candidate.value && !candidate.value.isFunction() ? shownField(candidate.value, lens) : undefined;
     if (shown !== undefined && told.has(/^[^.[]+/.exec(shown)?.[0] ?? shown)) return shown;
   }

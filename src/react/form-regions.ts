@@ -17,10 +17,12 @@ function isFormTag(tag: string): boolean {
   return tag === 'form' || /(^|\.)Form$/.test(tag);
 }
 
-/** Whether a component is told to be a form: `<Box as="form" onSubmit={…}>`. */
+/** Whether a component is told to be a form: `<Box as="form" onSubmit={…}>`, `<Stack render={<form />} onSubmit={…}>`. */
 function rendersForm(element: NodePath<t.JSXElement>): boolean {
   return attributesOf(element).some(
-    ({ name, text }) => /^(as|is|tag|component|element|tagName)$/.test(name) && text === 'form',
+    ({ name, text, value }) =>
+      /^(as|is|tag|component|element|tagName|render)$/.test(name) &&
+      (text === 'form' || (value?.isJSXElement() === true && tagOf(value) === 'form')),
   );
 }
 

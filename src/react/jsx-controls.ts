@@ -192,6 +192,11 @@ export function shownBy(control: JsxControl, ownValueNames: readonly string[] = 
 export function changedBy(control: JsxControl): JsxAttribute[] {
   const rank = (name: string): number => ['onChange', 'onInput', 'onBlur', 'onClick'].indexOf(name) & 7;
   return control.attributes
-    .filter((candidate) => candidate.value && /^(on|set|handle|change|update)[A-Z]/.test(candidate.name))
+    .filter(
+      ({ name, value }) =>
+        value &&
+        /^(on|set|handle|change|update)[A-Z]/.test(name) &&
+        !/^on(?:Submit|Finish|Cancel|Close|Reset)$/.test(name),
+    )
     .sort((a, b) => rank(a.name) - rank(b.name));
 }

@@ -206,7 +206,7 @@ function namedIn(root: NodePath, site: FormSite, marks: LibraryMarks): string[] 
     },
   });
   if (!names.length)
-    for (const control of controlsIn(root, site.script.text)) if (control.name !== undefined) add(control.name);
+    for (const { name, tag } of controlsIn(root, site.script.text)) if (!/(?:Button|Link|Tab)$/.test(tag)) add(name);
   return names;
 }
 

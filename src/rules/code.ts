@@ -4,7 +4,16 @@ import { bare, type Placed } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
 import { functionAsked } from './called-functions.js';
 import { keyAt, meaningOf, namesOfCall, type Names, type RuleLens } from './meanings.js';
-import { keyOfTarget, keyTested, named, namesAField, namesFields, oneMessage, subjectOf, withValueOf } from './message-keys.js';
+import {
+  keyOfTarget,
+  keyTested,
+  named,
+  namesAField,
+  namesFields,
+  oneMessage,
+  subjectOf,
+  withValueOf,
+} from './message-keys.js';
 import { roundsOf } from './rounds.js';
 import { asked, emit, isMessage, type Context, type Found, type StatedRule, type Walk } from './stated-rule.js';
 
@@ -174,7 +183,7 @@ function walkStatement(statement: NodePath, context: Context, walk: Walk): boole
 function walkExpression(path: NodePath, context: Context, walk: Walk): void {
   if (path.isAssignmentExpression()) {
     const target = path.get('left') as NodePath;
-    const key = keyOfTarget(target, context);
+    const key = keyOfTarget(target, context, walk.lens);
     if (key === undefined) return;
     const keeps = path.node.operator === '||=' || path.node.operator === '??=';
     const over = keeps ? undefined : (context.piece ?? path);

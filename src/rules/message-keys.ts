@@ -32,15 +32,34 @@ export function namesAField(path: NodePath, lens: RuleLens): boolean {
 }
 
 /** The name under which a message is kept: `errors.place`, `errors['place']`; true for a variable of one message. */
-export function keyOfTarget(target: NodePath, context: Context): string | true | undefined {
+export function keyOfTarget(target: NodePath, context: Context, lens: RuleLens): string | true | undefined {
   if (target.isIdentifier()) return true;
   if (!target.isMemberExpression()) return undefined;
   const { property, computed } = target.node;
   if (standsForNode(target.get('object'))) return undefined;
-  if (!computed) return t.isIdentifier(property) ? property.name : undefined;
-  if (t.isStringLiteral(property)) return property.value;
+  const name =
+    !computed && t.isIdentifier(property) ? property.name : t.isStringLiteral(property) ? property.value : '';
+  if (name !== '') return holdsMessages(target.get('object'), name, lens) ? name : undefined;
+  if (!computed) return undefined;
   const key = keyAt(asked(target.get('property') as NodePath, context));
   return key ? (key.name ?? context.key) : undefined;
+}
+
+/** Whether an object that gets a member holds messages: by its name, or because a member of a field's name is put there. */
+function holdsMessages(object: NodePath, name: string, lens: RuleLens): boolean {
+  const isOne = (key: string): boolean =>
+    lens.fields.includes(key) || lens.fields.some((field) => field.endsWith(`.${key}`));
+  if (isOne(name) || !object.isIdentifier() || lens.fields.some((field) => lens.kindOf(field) === 'group')) return true;
+  if (/err|problem|invalid|warn|message|fault|complaint|wrong|issue|missing|found|result/i.test(object.node.name))
+    return true;
+  const binding = object.scope.getBinding(object.node.name);
+  return (binding?.referencePaths ?? []).some(({ parent }) => {
+    if (!t.isMemberExpression(parent)) return false;
+    const { property, computed } = parent;
+    const key =
+      !computed && t.isIdentifier(property) ? property.name : t.isStringLiteral(property) ? property.value : '';
+    return computed && key === '' ? true : isOne(key);
+  });
 }
 
 /** An element of the page, or a reference to one. */

@@ -217,11 +217,15 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
   const pressed = new Set(boundNames);
   for (const { control, field } of inside) if (!isPressed(control)) pressed.delete(holderOf(field));
   const isField = (name: string): boolean => {
+    if (!sentNames.has(name) && onlyOpens(name, variables)) return false;
     if (boundNames.has(name) && (!pressed.has(name) || sentNames.has(name))) return true;
     if (elsewhere.has(name) || !sentNames.has(name)) return false;
     const outside = all.some(({ field }) => holderOf(field) === name);
     return (outside || changed.has(name)) && !statusNames.test(name);
   };
+  // what buttons turn on and off is no form by itself
+  if (!region.element && [...boundNames].every((name) => pressed.has(name) && isToggled(name, variables)))
+    return undefined;
   const fields = variables.filter(({ name, state }) => state.change && isField(name));
   if (!fields.some(({ name }) => boundNames.has(name))) return undefined;
   const names = new Set(fields.map(({ name }) => name));
@@ -236,6 +240,57 @@ export function fieldVariables(site: FormSite): FieldVariables | undefined {
     submits,
     region,
   };
+}
+
+function stateNamed(name: string, variables: readonly Variable[]): StateVariable | undefined {
+  return variables.find((variable) => variable.name === name)?.state;
+}
+
+/** Whether a variable is only turned on and off: `setOpen(!open)`, `setOpen(false)`. */
+function isToggled(name: string, variables: readonly Variable[]): boolean {
+  const calls = referencesTo(stateNamed(name, variables)?.change).flatMap(({ parent, key }) =>
+    t.isCallExpression(parent) && key === 'callee' ? [parent.arguments[0]] : [],
+  );
+  return (
+    calls.length > 0 &&
+    calls.every((given) => {
+      const value = t.isArrowFunctionExpression(given) ? given.body : given;
+      return t.isBooleanLiteral(value) || t.isUnaryExpression(value, { operator: '!' });
+    })
+  );
+}
+
+/** Whether a variable only says that a part of the page is there: it is asked before a part, and by its own control. */
+function onlyOpens(name: string, variables: readonly Variable[]): boolean {
+  const state = stateNamed(name, variables);
+  let opens = false;
+  const elsewhere = referencesTo(state?.value).some((reference) => {
+    for (let at = reference; at.parentPath; at = at.parentPath) {
+      const outer: NodePath = at.parentPath;
+      if (outer.isJSXAttribute())
+        return !/^(?:checked|value|selected|on|aria-\w+|className)$/.test(String(outer.node.name.name));
+      if (outer.isCallExpression()) return !isChangeOf(outer, state);
+      const asks = (outer.isLogicalExpression({ operator: '&&' }) && at.key === 'left') || at.key === 'test';
+      if (
+        asks &&
+        outer
+          .findParent((parent) => !parent.isLogicalExpression() && !parent.isConditionalExpression())
+          ?.isJSXExpressionContainer()
+      ) {
+        opens ||=
+          outer.findParent((parent) => parent.isJSXAttribute() || parent.isJSXElement())?.isJSXElement() === true;
+        return !opens;
+      }
+      if (outer.isStatement()) return true;
+    }
+    return true;
+  });
+  return opens && !elsewhere;
+}
+
+function isChangeOf(call: NodePath<t.CallExpression>, state: StateVariable | undefined): boolean {
+  const { callee } = call.node;
+  return t.isIdentifier(callee) && callee.name === state?.change?.node.name;
 }
 
 /** Whether an element shows no value of its own and only tells that it was pressed. */

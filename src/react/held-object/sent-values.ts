@@ -40,7 +40,7 @@ export function isHandedToCall(name: string, component: FunctionPath, lens: Lens
   let handed = false;
   const visit = (path: NodePath): void => {
     if (lens.fieldOf(path) !== name) return;
-    for (let at: NodePath | null = path; at; at = at.parentPath) {
+    for (let at: NodePath | null = path; at && !at.isFunction(); at = at.parentPath) {
       const call: NodePath | null = at.parentPath;
       if (at.listKey !== 'arguments' || !call?.isCallExpression()) continue;
       let root: t.Node = call.node.callee;
