@@ -34,6 +34,9 @@ export interface CommonOptions {
 export interface Output {
   cwd: string;
   paint: Paint;
+  /** How many characters and lines the terminal has that shows the result; undefined where none does. */
+  width: number | undefined;
+  height: number | undefined;
   /** Gives the result: to stdout, or to the file of `--out`. */
   give(text: string): void;
   /** Says something that is no result, on stderr. */
@@ -59,6 +62,8 @@ export function outputFor(options: CommonOptions): Output {
   return {
     cwd,
     paint: paintFor(colour),
+    width: !toFile && process.stdout.isTTY ? process.stdout.columns : undefined,
+    height: !toFile && process.stdout.isTTY ? process.stdout.rows : undefined,
     give(text) {
       const whole = text.endsWith('\n') ? text : `${text}\n`;
       if (options.out === undefined) {

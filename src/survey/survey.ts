@@ -53,6 +53,8 @@ export interface FileSurvey {
   parsed: boolean;
   failed: string | undefined;
   forms: SurveyedForm[];
+  /** How long it took, in milliseconds. */
+  took?: number;
 }
 
 function describe(
@@ -95,10 +97,11 @@ let looked = 0;
 
 /** Surveys one file. A text that cannot hold a form is not parsed. */
 export async function surveyFile(file: string, settings: SurveySettings): Promise<FileSurvey> {
+  const begun = performance.now();
   const read = diskWorkspace.read(file);
   if (!read.ok) return { parsed: false, failed: read.reason, forms: [] };
   try {
-    return await surveyText(file, read.text, settings);
+    return { ...(await surveyText(file, read.text, settings)), took: performance.now() - begun };
   } catch (error) {
     // one file must not end the whole survey
     const told = error instanceof Error ? error.message : String(error);

@@ -26,7 +26,14 @@ export interface SurveyRequest {
 /** The forms of a tree. Paths are absolute. */
 export interface SurveyResult {
   root: string;
-  files: { seen: number; parsed: number; failed: { file: string; reason: string }[]; leftOut: LeftOut };
+  files: {
+    seen: number;
+    parsed: number;
+    failed: { file: string; reason: string }[];
+    leftOut: LeftOut;
+    /** The files that took longest this time, the longest first. */
+    slowest: { file: string; milliseconds: number }[];
+  };
   forms: SurveyedForm[];
 }
 
@@ -174,6 +181,14 @@ async function surveyAll(files: string[], request: SurveyRequest): Promise<FileS
   return results;
 }
 
+/** The five files that took longest, of those that were looked at. */
+function slowestOf(files: readonly string[], results: readonly FileSurvey[]): SurveyResult['files']['slowest'] {
+  return files
+    .map((file, index) => ({ file, milliseconds: Math.round(results[index]?.took ?? 0) }))
+    .sort((a, b) => b.milliseconds - a.milliseconds)
+    .slice(0, 5);
+}
+
 /** Finds the forms below some paths. Files that cannot be parsed are listed and stop nothing. */
 export async function surveyTree(request: SurveyRequest): Promise<SurveyResult> {
   const { files, left } = await filesBelow(request);
@@ -214,7 +229,7 @@ export async function surveyTree(request: SurveyRequest): Promise<SurveyResult> 
   }
   const result: SurveyResult = {
     root: request.root,
-    files: { seen: files.length, parsed: 0, failed: [], leftOut: left },
+    files: { seen: files.length, parsed: 0, failed: [], leftOut: left, slowest: slowestOf(waiting, fresh) },
     forms: [],
   };
   for (const file of files) {

@@ -46,7 +46,9 @@ export async function survey(options: SurveyOptions): Promise<ExitCode> {
   });
   bar?.end();
   output.give(
-    options.format === 'json' ? jsonText(surveyJson(result, output.cwd)) : surveyText(result, output.cwd, output.paint),
+    options.format === 'json'
+      ? jsonText(surveyJson(result, output.cwd))
+      : surveyText(result, output.cwd, { ...output, verbose: options.verbose }),
   );
   return answers(result, options.failOn) ? exit.no : exit.done;
 }
