@@ -87,7 +87,9 @@ export const ownHook: ReactApproach = {
     const calls = hookCalls(site);
     const known = new Map([...names, ...(calls.length ? variablesBeside(site) : [])]);
     const bound = bindControls(site.script, site.candidates, lensOver(known), site.ownValueNames);
-    if (bound.length && !bound.some(({ control }) => isChangedByHook(control, known))) return undefined;
+    const spread = spreadFields(site.region.element ?? site.component.path, names);
+    if (bound.length && !spread.length && !bound.some(({ control }) => isChangedByHook(control, known)))
+      return undefined;
     const fields = bound
       .filter(({ control }) => isInside(control.element, site.region.element))
       .map(({ field, control }) =>
@@ -99,7 +101,7 @@ export const ownHook: ReactApproach = {
               .replace(/\.value$/, '') || field
           : (control.name ?? field),
       );
-    for (const name of spreadFields(site.region.element ?? site.component.path, names)) fields.push(name);
+    fields.push(...spread);
     const sends = site.region.element !== undefined || site.region.submit.how !== 'none';
     if (!fields.length || !sends) return undefined;
     const held = calls.find(({ declarator }) => bindsFields(declarator, site, bound, names)) ?? calls[0];
