@@ -301,7 +301,7 @@ export function TreePage({ save }: { save(tree: Tree): Promise<void> }) {
     });
     homes.push(home);
     const survey = await home.run('survey', '.');
-    expect(survey.stdout).toMatch(/TreePage +react +own-hook +2/);
+    expect(survey.stdout).toMatch(/TreePage +own-hook +2/);
     const preview = await home.run('preview', 'src/TreePage.tsx', '--to', 'reducer');
     expect([preview.code, preview.stderr]).toEqual([2, expect.stringContaining('not understood in full')]);
   });
