@@ -103,6 +103,9 @@ export function FrostWatch({ onWatch }) {
 }`;
     expect(await seen(form('spot'))).toEqual(['FrostWatch field-state: spot']);
     expect(await seen(form('spot, late'))).toEqual(['FrostWatch field-state: spot, late']);
+    // what keeps the form from being sent is checked
+    const checked = form('spot').replace('<button>', "<button disabled={late && spot === ''}>");
+    expect(await seen(checked)).toEqual(['FrostWatch field-state: spot, late']);
   });
 
   it('is what a person enters, not all that a type tells of', async () => {

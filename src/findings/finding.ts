@@ -32,7 +32,3 @@ export function isField(name: string, model: FormModel): boolean {
     model.controls.some(({ field }) => field.endsWith(`.${name}`) || field.includes(`.${name}.`))
   );
 }
-
-/** Names under which a message for the whole form is kept. */
-export const wholeForm =
-  /^(form|root|_\w*|all|general|global|server|submit|base|summary|common|top|message|request|api|network|other)$/i;

@@ -1,5 +1,6 @@
 import type { FormModel } from '../form/model.js';
-import { isField, keyOf, wholeForm, type FindingKind } from './finding.js';
+import { wholeForm } from '../rules/message-keys.js';
+import { isField, keyOf, type FindingKind } from './finding.js';
 
 /** A rule or an error key names no field. */
 export const ruleWithoutField: FindingKind = {

@@ -3,6 +3,7 @@ import * as t from '@babel/types';
 import type { Field } from '../form/model.js';
 import type { Rule } from '../form/rules.js';
 import { rulesOfStatements, rulesOfValue } from '../rules/code.js';
+import { errorWords } from '../rules/message-keys.js';
 import type { StatedRule } from '../rules/stated-rule.js';
 import type { RuleLens } from '../rules/meanings.js';
 import { ruleKindOf } from '../rules/native.js';
@@ -168,9 +169,6 @@ function returns(statement: NodePath): boolean {
   });
   return found;
 }
-
-/** Words by which variables and elements for messages are known. */
-export const errorWords = /err|problem|invalid|warn|message|fault|complaint|wrong|hint|issue|missing|alert|danger/i;
 
 function isErrorName(name: string): boolean {
   return errorWords.test(name);

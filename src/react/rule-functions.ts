@@ -14,6 +14,7 @@ import {
 } from '../rules/meanings.js';
 import { bare, behindName } from '../source/behind-names.js';
 import type { Script } from '../source/script.js';
+import { isCalledInPlace } from './called-in-place.js';
 import { walk } from '../source/traverse.js';
 
 /** A function that states rules, and the rules. */
@@ -67,7 +68,7 @@ export function ruleFunctions(site: RuleSite): RuleFunction[] {
         fn.node !== component.node &&
         !isLifeCycleMethod(fn) &&
         ![...found.values()].some((one) => one.fn.node === fn.node) &&
-        !calledInPlace(fn)
+        !isCalledInPlace(fn)
       )
         add(fn, script, new Map(), undefined);
     },
@@ -109,18 +110,6 @@ function askedByReducer({ reducer, lens }: RuleSite): (Omit<Called, 'given'> & {
     },
   });
   return found;
-}
-
-/** A function that another one runs on every item of a list: what it gives is no message. */
-function calledInPlace(fn: NodePath): boolean {
-  const call = fn.parentPath;
-  if (!(call?.isCallExpression() || call?.isOptionalCallExpression()) || fn.listKey !== 'arguments') return false;
-  const { callee } = call.node;
-  return (
-    (t.isMemberExpression(callee) || t.isOptionalMemberExpression(callee)) &&
-    t.isIdentifier(callee.property) &&
-    /^(map|filter|find|findIndex|some|every|reduce|sort|toSorted|flatMap)$/.test(callee.property.name)
-  );
 }
 
 interface Called {

@@ -1,5 +1,6 @@
 import type { NodePath } from '@babel/traverse';
 import * as t from '@babel/types';
+import { calledWith, isCalledInPlace } from './called-in-place.js';
 import type { FunctionPath } from './components.js';
 import type { Lens } from './value-tracing.js';
 import { walk } from '../source/traverse.js';
@@ -98,17 +99,9 @@ export function isSentBySomething(component: FunctionPath, lens: Lens, isWhole: 
   return sent;
 }
 
-/** Whether a function only works out what the view shows: what a memo is given, or a method of a list. */
+/** Whether a function only works out what the view shows, or how a state begins. */
 function isWorkedOut(fn: NodePath): boolean {
-  const call = fn.parentPath;
-  if (!(call?.isCallExpression() || call?.isOptionalCallExpression()) || fn.listKey !== 'arguments') return false;
-  const { callee } = call.node;
-  const name = t.isIdentifier(callee)
-    ? callee.name
-    : (t.isMemberExpression(callee) || t.isOptionalMemberExpression(callee)) && t.isIdentifier(callee.property)
-      ? callee.property.name
-      : '';
-  return /^(useMemo|useState|useReducer|map|filter|find|findIndex|some|every|reduce|sort|toSorted|flatMap)$/.test(name);
+  return isCalledInPlace(fn) || /^use(?:Memo|State|Reducer)$/.test(calledWith(fn)?.name ?? '');
 }
 
 /** Whether a function gives all values to a call, by themselves or spread into an object. */

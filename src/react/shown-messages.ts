@@ -5,7 +5,8 @@ import type { Rule, ShownMessage } from '../form/rules.js';
 import type { RuleLens } from '../rules/meanings.js';
 import { bare } from '../source/behind-names.js';
 import { spanOf } from './code.js';
-import { errorWords, fieldNamedBy, rulesInCode } from './form-rules.js';
+import { errorWords } from '../rules/message-keys.js';
+import { fieldNamedBy, rulesInCode } from './form-rules.js';
 import { ruleFunctions, type RuleFunction, type RuleSite } from './rule-functions.js';
 import { walk } from '../source/traverse.js';
 

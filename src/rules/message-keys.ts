@@ -4,6 +4,19 @@ import { bare } from '../source/behind-names.js';
 import { keyAt, meaningOf, type Meaning, type Names, type RuleLens } from './meanings.js';
 import { asked, type Context } from './stated-rule.js';
 
+/** Words by which variables and elements for messages are known. */
+export const errorWords = /err|problem|invalid|warn|message|fault|complaint|wrong|hint|issue|missing|alert|danger/i;
+
+/** Names under which a message for the whole form is kept. */
+export const wholeForm =
+  /^(form|root|_\w*|all|general|global|server|submit|base|summary|common|top|message|request|api|network|other)$/i;
+
+/** The name of a member that is asked for by it or by a plain text; undefined where it is worked out. */
+function memberName({ property, computed }: t.MemberExpression): string | undefined {
+  if (!computed) return t.isIdentifier(property) ? property.name : undefined;
+  return t.isStringLiteral(property) ? property.value : undefined;
+}
+
 /** A test of which field is asked for: `if (name === 'place')`. */
 export function keyTested(test: NodePath, context: Context): { name: string; binding: unknown } | undefined {
   if (!test.isBinaryExpression() || !/^===?$/.test(test.node.operator)) return undefined;
@@ -35,12 +48,10 @@ export function namesAField(path: NodePath, lens: RuleLens): boolean {
 export function keyOfTarget(target: NodePath, context: Context, lens: RuleLens): string | true | undefined {
   if (target.isIdentifier()) return true;
   if (!target.isMemberExpression()) return undefined;
-  const { property, computed } = target.node;
   if (standsForNode(target.get('object'))) return undefined;
-  const name =
-    !computed && t.isIdentifier(property) ? property.name : t.isStringLiteral(property) ? property.value : '';
-  if (name !== '') return holdsMessages(target.get('object'), name, lens) ? name : undefined;
-  if (!computed) return undefined;
+  const name = memberName(target.node);
+  if (name !== undefined) return holdsMessages(target.get('object'), name, lens) ? name : undefined;
+  if (!target.node.computed) return undefined;
   const key = keyAt(asked(target.get('property') as NodePath, context));
   return key ? (key.name ?? context.key) : undefined;
 }
@@ -50,15 +61,12 @@ function holdsMessages(object: NodePath, name: string, lens: RuleLens): boolean 
   const isOne = (key: string): boolean =>
     lens.fields.includes(key) || lens.fields.some((field) => field.endsWith(`.${key}`));
   if (isOne(name) || !object.isIdentifier() || lens.fields.some((field) => lens.kindOf(field) === 'group')) return true;
-  if (/err|problem|invalid|warn|message|fault|complaint|wrong|issue|missing|found|result/i.test(object.node.name))
-    return true;
+  if (errorWords.test(object.node.name) || /^(?:found|result)/.test(object.node.name)) return true;
   const binding = object.scope.getBinding(object.node.name);
   return (binding?.referencePaths ?? []).some(({ parent }) => {
     if (!t.isMemberExpression(parent)) return false;
-    const { property, computed } = parent;
-    const key =
-      !computed && t.isIdentifier(property) ? property.name : t.isStringLiteral(property) ? property.value : '';
-    return computed && key === '' ? true : isOne(key);
+    const key = memberName(parent);
+    return key === undefined ? parent.computed : isOne(key);
   });
 }
 
@@ -104,9 +112,8 @@ export function subjectOf(
   return undefined;
 }
 
-/** Words for what a message consists of, and words under which a message of the whole form is kept. */
+/** Words for what a message consists of. */
 const parts = /^(message|msg|text|title|subtitle|description|detail|details|kind|type|severity|level|variant)$/i;
-const whole = /^(form|root|_\w*|all|general|global|server|submit|base|summary|common|request|api|network|other)$/i;
 
 /**
  * What an object of one message says, where it is none of messages by field: `{ type: 'error', message: 'Too heavy' }`.
@@ -124,7 +131,8 @@ export function oneMessage(path: NodePath<t.ObjectExpression>, lens: RuleLens): 
   // the members of a group go by their own names
   if (names.some((name) => lens.fields.includes(name)) || lens.fields.some((field) => lens.kindOf(field) === 'group'))
     return undefined;
-  const isOne = names.some((name) => parts.test(name)) || (names.length > 1 && !names.some((name) => whole.test(name)));
+  const isOne =
+    names.some((name) => parts.test(name)) || (names.length > 1 && !names.some((name) => wholeForm.test(name)));
   if (!isOne) return undefined;
   const text = names.find((name) => /^(message|msg|text|detail|details|description|subtitle)$/i.test(name));
   const value = text === undefined ? undefined : members.get(text);

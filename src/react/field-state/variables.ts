@@ -277,9 +277,9 @@ function onlyOpens(name: string, variables: readonly Variable[]): boolean {
           .findParent((parent) => !parent.isLogicalExpression() && !parent.isConditionalExpression())
           ?.isJSXExpressionContainer()
       ) {
-        opens ||=
-          outer.findParent((parent) => parent.isJSXAttribute() || parent.isJSXElement())?.isJSXElement() === true;
-        return !opens;
+        const isPart = outer.findParent((parent) => parent.isJSXAttribute() || parent.isJSXElement())?.isJSXElement();
+        opens ||= isPart === true;
+        return isPart !== true;
       }
       if (outer.isStatement()) return true;
     }

@@ -5,11 +5,12 @@ import type { Assignment, Use } from '../../form/uses.js';
 import type { Code, Hole } from '../../form/code.js';
 import type { Unclear } from '../../form/model.js';
 import type { Script } from '../../source/script.js';
-import { plainCode, shorthandKey, spanOf } from '../code.js';
+import { spanOf } from '../code.js';
 import { functionAround, functionOf, type FunctionPath, returnedFunction } from '../components.js';
 import { attribute, type JsxControl } from '../jsx-controls.js';
 import type { Effect } from './effects.js';
 import { controlType, eventNames, handlerHoles, memberText, namedKeys, valueFor } from './control-values.js';
+import { argumentHoles, withArguments, wholeArgument } from './handed-arguments.js';
 import { sparesOf } from './spare-names.js';
 import { walk } from '../../source/traverse.js';
 
@@ -373,73 +374,4 @@ function followCalls(
   }
   if (pure) return { uses, retired: [holder.declaration], unclear: [] };
   return switched(call, effect, unique(choices), context);
-}
-
-/** A value that is nothing but one argument is that argument's own code. */
-function wholeArgument(code: Code): Code {
-  const only = code.holes.length === 1 ? code.holes[0] : undefined;
-  return only?.kind === 'given' && only.start === code.start && only.end === code.end && only.suffix === ''
-    ? only.code
-    : code;
-}
-
-/** A value that changes along with the named field, with the arguments of a call in the places of the parameters. */
-function withArguments(
-  rest: Assignment,
-  outer: FunctionPath,
-  call: NodePath<t.CallExpression>,
-  script: Script,
-): Assignment {
-  if (rest.value.kind !== 'value') return rest;
-  const { code } = rest.value;
-  const holes = argumentHoles(outer, call, -1, code, script).filter(
-    (hole) => !code.holes.some(({ start, end }) => hole.start >= start && hole.end <= end),
-  );
-  if (!holes.length) return rest;
-  const ordered = [...code.holes, ...holes].sort((a, b) => a.start - b.start);
-  return { ...rest, value: { kind: 'value', code: wholeArgument({ ...code, holes: ordered }) } };
-}
-
-/** The other arguments of a call, in the places of the parameters they are given for. */
-function argumentHoles(
-  outer: FunctionPath,
-  call: NodePath<t.CallExpression>,
-  position: number,
-  value: { start: number; end: number },
-  script: Script,
-): Hole[] {
-  const holes: Hole[] = [];
-  for (const [index, parameter] of outer.node.params.entries()) {
-    if (index === position || !t.isIdentifier(parameter)) continue;
-    const given = call.get('arguments')[index];
-    for (const reference of outer.scope.getBinding(parameter.name)?.referencePaths ?? []) {
-      const start = reference.node.start ?? 0;
-      if (start < value.start || start >= value.end) continue;
-      const end = reference.node.end ?? 0;
-      // { [key]: undefined } becomes { tree: undefined }
-      const property = reference.parentPath;
-      const isKey = property?.isObjectProperty() === true && property.node.computed && reference.key === 'key';
-      if (isKey && given?.isStringLiteral() && script.text[start - 1] === '[' && script.text[end] === ']') {
-        const { value: key } = given.node;
-        const text = t.isValidIdentifier(key, false)
-          ? key
-          : script.text.slice(given.node.start ?? 0, given.node.end ?? 0);
-        holes.push({ kind: 'text', start: start - 1, end: end + 1, text });
-        continue;
-      }
-      const isWhole = start === value.start && reference.node.end === value.end;
-      const shorthand = isWhole ? undefined : shorthandKey(reference);
-      const place = { start, end: reference.node.end ?? 0, ...(shorthand === undefined ? {} : { shorthand }) };
-      if (given)
-        holes.push({
-          kind: 'given',
-          ...place,
-          code: plainCode(script.file, given),
-          suffix: '',
-          wrap: !given.isIdentifier() && !given.isMemberExpression() && !given.isLiteral() && !isWhole,
-        });
-      else holes.push({ kind: 'text', ...place, text: 'undefined' });
-    }
-  }
-  return holes;
 }
